@@ -5,12 +5,12 @@ use crate::{
     access::Lens,
     dataset::Dataset,
     history::{Change, Op, Rows},
-    id::{FieldId, RecordId, TableId, ViewId},
+    id::{FieldId, RecordId, TableId},
     part::Part,
     schema::{FieldDef, Kind, Stage, TableDef},
     sentence::a_or_an,
     value::{Customs, Value, list_text},
-    view::Placed,
+    view::{OrderOf, Placed},
 };
 use std::collections::BTreeSet;
 
@@ -82,7 +82,7 @@ impl Change {
                 }
                 Op::Arrive { table, .. } => at = at.or(Some(*table)),
                 Op::Say { table, record, before, after } => said = Some((*table, *record, before.is_some(), after.as_deref())),
-                Op::Place { view, places } => placed = Some((*view, places.as_slice())),
+                Op::Place { of, places } => placed = Some((*of, places.as_slice())),
                 Op::Turned { .. } | Op::Go { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
         }
@@ -125,7 +125,7 @@ impl Change {
             let open = at.is_some_and(|home| edited.iter().all(|field| lens.reads(home, *field)));
             return Some(if open { format!("answered {}", quoted(words)) } else { "answered a message".to_owned() });
         }
-        let Some(home) = at else { return placed.and_then(|(view, places)| put_in_order(lens, view, places)) };
+        let Some(home) = at else { return placed.and_then(|(of, places)| put_in_order(lens, of, places)) };
         // What follows from a change in fields that are not open to whoever made it is not named.
         let open = edited.iter().filter(|field| lens.reads(home, **field));
         let names: Vec<String> = open.filter_map(|field| name_of(after, home, *field)).collect();
@@ -161,16 +161,21 @@ impl Change {
     }
 }
 
-/// *moved 3 faults within “Open faults”*.
-fn put_in_order(lens: &Lens<'_>, view: ViewId, places: &[Placed]) -> Option<String> {
-    let view = lens.dataset().view(view).filter(|view| lens.knows(view))?;
+/// *moved 3 faults within “Open faults”*, *moved the material line “2 hinges” within “Material lines”*.
+fn put_in_order(lens: &Lens<'_>, of: OrderOf, places: &[Placed]) -> Option<String> {
+    let ds = lens.dataset();
+    let table = ds.ordered_table(of).filter(|_| lens.knows_order(of))?;
+    let name = match of {
+        OrderOf::View(view) => &ds.view(view)?.name,
+        OrderOf::Lines(field) => &ds.field(field)?.1.name,
+    };
     if places.iter().all(|(_, _, after)| after.is_none()) {
-        return Some(format!("took the own order of {} away", quoted(&view.name)));
+        return Some(format!("took the own order of {} away", quoted(name)));
     }
-    let def = &lens.dataset().table(view.table)?.def;
-    let one = places.first().filter(|_| places.len() == 1).and_then(|(record, ..)| lens.own_name(view.table, *record));
+    let def = &ds.table(table)?.def;
+    let one = places.first().filter(|_| places.len() == 1).and_then(|(record, ..)| lens.own_name(table, *record));
     let what = one.map_or_else(|| def.counted(places.len(), lens.clock().customs()), |name| format!("the {} {}", def.one, quoted(&name)));
-    Some(format!("moved {what} within {}", quoted(&view.name)))
+    Some(format!("moved {what} within {}", quoted(name)))
 }
 
 /// Records of the table that was met first.

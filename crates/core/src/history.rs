@@ -2,12 +2,12 @@
 
 use crate::{
     form::Arrival,
-    id::{AutomationId, FieldId, RecordId, TableId, ViewId},
+    id::{AutomationId, FieldId, RecordId, TableId},
     part::Part,
     people::Actor,
     talk::Comment,
     value::Value,
-    view::Placed,
+    view::{OrderOf, Placed},
 };
 use jiff::{Timestamp, civil::Date};
 use serde::{Deserialize, Serialize};
@@ -120,9 +120,10 @@ pub enum Op {
         before: Option<Box<Comment>>,
         after: Option<Box<Comment>>,
     },
-    /// Where records stand in a view's own order: with their ranks before and after. Changes nothing of the records.
+    /// Where records stand in an order by hand: with their ranks before and after. Changes nothing of the records.
     Place {
-        view: ViewId,
+        #[serde(flatten)]
+        of: OrderOf,
         places: Vec<Placed>,
     },
     /// A part of the structure was made, changed or taken away.
@@ -334,9 +335,9 @@ impl Op {
             Op::Say { table, record, before, after } => {
                 Op::Say { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
-            Op::Place { view, places } => {
+            Op::Place { of, places } => {
                 let back = places.iter().map(|(record, before, after)| (*record, after.clone(), before.clone())).collect();
-                Op::Place { view: *view, places: back }
+                Op::Place { of: *of, places: back }
             }
             Op::Put { before, after } => Op::Put { before: after.clone(), after: before.clone() },
         })

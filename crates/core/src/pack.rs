@@ -7,14 +7,14 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     form::Arrival,
     history::{Op, Rows, Stamp},
-    id::{FieldId, OptionId, PersonId, RecordId, RoleId, TableId, ViewId},
+    id::{FieldId, OptionId, PersonId, RecordId, RoleId, TableId},
     names::{Hold, Name, Names},
     part::{Part, with_part},
     people::{Actor, Person},
     rules::Rules,
     schema::Kind,
     value::{Value, days_on},
-    view::{Rank, View},
+    view::{OrderOf, Rank, View},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
@@ -30,7 +30,7 @@ pub struct Pack {
     /// How records came that came by a form, where there is anything to say of it.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub arrivals: Vec<Came>,
-    /// Where records stand in the views' own orders.
+    /// Where records stand in orders by hand.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub orders: Vec<Ordered>,
     /// Everybody who is named.
@@ -45,10 +45,11 @@ pub struct Came {
     pub arrival: Arrival,
 }
 
-/// A packed view's own order.
+/// A packed order by hand.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Ordered {
-    pub view: ViewId,
+    #[serde(flatten)]
+    pub of: OrderOf,
     pub ranks: Vec<(RecordId, Rank)>,
 }
 
@@ -108,14 +109,23 @@ fn packed(ds: &Dataset, packing: Packing) -> Pack {
     Pack { parts, rows, counters, arrivals, orders, people: ds.people.iter().map(Person::outward).collect() }
 }
 
-/// The order that each packed view's records have by hand, as ranks of their new numbers: all of them, where any has one.
+/// The order that the records of each packed view, and the lines under each packed link, have by hand, as ranks of their new numbers:
+/// all of them, where any has one.
 fn packed_orders(ds: &Dataset, parts: &[Part], places: &BTreeMap<TableId, BTreeMap<RecordId, RecordId>>) -> Vec<Ordered> {
-    let order = |part: &Part| {
-        let Part::View(view) = part else { return None };
-        let ranks = ds.own_order(view.id)?.renumbered(places.get(&view.table)?);
-        Some(Ordered { view: view.id, ranks })
+    let order = |of: OrderOf| {
+        let ranks = ds.own_order(of)?.renumbered(places.get(&ds.ordered_table(of)?)?);
+        Some(Ordered { of, ranks })
     };
-    parts.iter().filter_map(order).collect()
+    parts.iter().flat_map(orders_of).filter_map(order).collect()
+}
+
+/// The orders by hand that go where a part goes.
+pub(crate) fn orders_of(part: &Part) -> Vec<OrderOf> {
+    match part {
+        Part::View(view) => vec![OrderOf::View(view.id)],
+        Part::Table(def) => def.fields.iter().filter(|field| field.offers.lines).map(|field| OrderOf::Lines(field.id)).collect(),
+        _ => Vec::new(),
+    }
 }
 
 /// How records came by forms, without their private addresses: those stay where they were given out.
@@ -250,6 +260,18 @@ impl Pack {
         self
     }
 
+    /// Of an order by hand, the table whose records stand in it.
+    fn ordered_table(&self, of: OrderOf) -> Option<TableId> {
+        self.parts.iter().find_map(|part| match (part, of) {
+            (Part::View(view), OrderOf::View(id)) if view.id == id => Some(view.table),
+            (Part::Table(def), OrderOf::Lines(field)) => match def.field(field)?.kind {
+                Kind::Link(link) => Some(link.to),
+                _ => None,
+            },
+            _ => None,
+        })
+    }
+
     /// Checks that it holds together, and gives the operations that put it into an empty tracker.
     ///
     /// # Errors
@@ -287,12 +309,10 @@ impl Pack {
         };
         let rows = self.rows.iter().cloned().map(Op::Rows);
         let arrivals = self.arrivals.iter().filter(made).map(arrive);
-        let tables_of: BTreeMap<ViewId, TableId> =
-            self.parts.iter().filter_map(|p| if let Part::View(view) = p { Some((view.id, view.table)) } else { None }).collect();
-        let order = |Ordered { view, ranks }: &Ordered| {
-            let count = tables_of.get(view).and_then(|table| counts.get(table)).copied().unwrap_or(0) as usize;
+        let order = |Ordered { of, ranks }: &Ordered| {
+            let count = self.ordered_table(*of).and_then(|table| counts.get(&table)).copied().unwrap_or(0) as usize;
             let known = ranks.iter().filter(|(record, _)| record.row() < count);
-            Op::Place { view: *view, places: known.map(|(record, rank)| (*record, None, Some(rank.clone()))).collect() }
+            Op::Place { of: *of, places: known.map(|(record, rank)| (*record, None, Some(rank.clone()))).collect() }
         };
         let orders = self.orders.iter().map(order);
         Ok(self.parts.iter().map(put).chain(rows).chain(arrivals).chain(orders).chain(self.counters.iter().map(count)).collect())

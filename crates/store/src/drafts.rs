@@ -30,7 +30,7 @@ pub struct Draft {
     pub cells: DraftCells,
     /// Files that were brought to it, by their fields.
     pub files: BTreeMap<FieldId, Vec<Attachment>>,
-    /// Its lines, in the order in which they came.
+    /// Its lines, in their order: at first that in which they came.
     pub lines: Vec<LineInDraft>,
     pub changed_at: jiff::Timestamp,
 }
@@ -227,6 +227,26 @@ impl Store {
         Ok((*connection).transaction(put).await?)
     }
 
+    /// Puts lines of one in this order, where they stood among all its lines.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn order_draft_lines(&self, tracker: TrackerId, me: PersonId, id: DraftId, lines: &[u32]) -> Stored<()> {
+        let ((tracker, me), id) = (keys(tracker, me), int(id.get()));
+        let order = async |c: &mut AsyncPgConnection| {
+            let lines: Vec<i32> = lines.iter().copied().map(int).collect();
+            let of = l::tracker_id.eq(tracker).and(l::person_id.eq(me)).and(l::draft_id.eq(id));
+            let places = l::table.filter(of).filter(l::line_id.eq_any(&lines)).order(l::place).select(l::place).for_update();
+            let places: Vec<i32> = places.load(c).await?;
+            for (line, place) in lines.into_iter().zip(places) {
+                diesel::update(l::table.find((tracker, me, id, line))).set(l::place.eq(place)).execute(c).await?;
+            }
+            Ok::<(), diesel::result::Error>(())
+        };
+        let mut connection = self.connection().await?;
+        Ok((*connection).transaction(order).await?)
+    }
+
     /// A file that somebody brought to a draft of theirs: its name and what it is.
     ///
     /// # Errors
@@ -268,7 +288,7 @@ impl Store {
     }
 }
 
-/// Gives drafts of somebody in a tracker their files and their lines, each in the order in which they came.
+/// Gives drafts of somebody in a tracker their files and their lines, each in their order.
 async fn what_hangs_on(c: &mut AsyncPgConnection, (tracker, me): (i32, i32), drafts: &mut [Draft]) -> QueryResult<()> {
     let ids: Vec<i32> = drafts.iter().map(|draft| int(draft.id.get())).collect();
     let files = f::tracker_id.eq(tracker).and(f::person_id.eq(me)).and(f::draft_id.eq_any(&ids));
@@ -276,7 +296,7 @@ async fn what_hangs_on(c: &mut AsyncPgConnection, (tracker, me): (i32, i32), dra
     let files: Vec<(i32, i32, String, String, String, i64)> = f::table.filter(files).order(f::place).select(columns).load(c).await?;
     let lines = l::tracker_id.eq(tracker).and(l::person_id.eq(me)).and(l::draft_id.eq_any(&ids));
     let columns = (l::draft_id, l::line_id, l::field_id, l::cells, l::format);
-    let lines: Vec<(i32, i32, i32, Raw, i16)> = l::table.filter(lines).order(l::line_id).select(columns).load(c).await?;
+    let lines: Vec<(i32, i32, i32, Raw, i16)> = l::table.filter(lines).order(l::place).select(columns).load(c).await?;
     let number = |n: i32| u32::try_from(n).ok();
     let field = |n: i32| number(n).and_then(FieldId::new);
     let place = |id: i32| ids.iter().position(|known| *known == id);

@@ -62,7 +62,9 @@ diesel::table! {
     part (tracker_id, sort, number) { tracker_id -> Integer, sort -> Text, number -> Integer, body -> Json, format -> SmallInt, }
 }
 diesel::table! {
-    place (tracker_id, view_id, record_id) { tracker_id -> Integer, view_id -> Integer, record_id -> Integer, rank -> Text, }
+    place (tracker_id, part_id, record_id) {
+        tracker_id -> Integer, part_id -> Integer, record_id -> Integer, rank -> Text, is_lines -> Bool,
+    }
 }
 diesel::table! {
     comment (tracker_id, table_id, record_id, comment_id) {
@@ -94,6 +96,7 @@ diesel::table! {
         field_id -> Integer,
         cells -> Json,
         format -> SmallInt,
+        place -> Integer,
     }
 }
 diesel::table! {

@@ -410,7 +410,7 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
                 let [old, new] = [before, after].map(|comment| comment.as_deref().map_or(&[][..], |comment| &comment.files));
                 put_files(c, id, (*table, *record, None), old, new).await?;
             }
-            Op::Place { view, places } => put_places(c, id, *view, places).await?,
+            Op::Place { of, places } => put_places(c, id, *of, places).await?,
             Op::Arrive { table, record, after, .. } => put_receipt(c, id, *table, *record, after.as_deref()).await?,
         }
     }

@@ -109,8 +109,8 @@ impl Heard {
                         heard.hear_part(part, before, after);
                     }
                 }
-                Op::Place { view, places } => {
-                    let known = |lens: &Lens<'_>| lens.ds.view(*view).filter(|view| lens.knows(view)).map(|view| view.table);
+                Op::Place { of, places } => {
+                    let known = |lens: &Lens<'_>| lens.ds.ordered_table(*of).filter(|_| lens.knows_order(*of));
                     let Some(table) = known(after).or_else(|| known(before)) else { continue };
                     let moved = places.iter().map(|(record, ..)| *record).filter(|record| seen(table, *record));
                     let mut moved = moved.take(HEARD_AT_ONCE).peekable();

@@ -116,8 +116,8 @@ impl Dataset {
             Op::Count { field, period, after, .. } => {
                 Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);
             }
-            Op::Place { view, places } => {
-                let order = Arc::make_mut(self.orders.entry(*view).or_default());
+            Op::Place { of, places } => {
+                let order = Arc::make_mut(self.orders.entry(*of).or_default());
                 places.iter().for_each(|(record, _, after)| order.set(*record, after.clone()));
             }
             Op::Put { before, after } => {

@@ -4,12 +4,12 @@ use super::{Dataset, Meta, Moved, SetAside};
 use crate::{
     form::Arrival,
     history::Change,
-    id::{FieldId, RecordId, TableId, ViewId},
+    id::{FieldId, RecordId, TableId},
     part::Part,
     schema::Kind,
     talk::Comment,
     value::{Value, plus_days},
-    view::Rank,
+    view::{OrderOf, Rank},
 };
 use jiff::{SignedDuration, Timestamp, civil::Date};
 use std::sync::Arc;
@@ -38,8 +38,8 @@ impl Dataset {
     }
 
     /// Puts a rank in, as it was kept.
-    pub fn load_place(&mut self, view: ViewId, record: RecordId, rank: Rank) {
-        Arc::make_mut(self.orders.entry(view).or_default()).set(record, Some(rank));
+    pub fn load_place(&mut self, of: OrderOf, record: RecordId, rank: Rank) {
+        Arc::make_mut(self.orders.entry(of).or_default()).set(record, Some(rank));
     }
 
     /// Notes a record that was emptied out of the bin.

@@ -32,12 +32,12 @@ use crate::{
     access::Role,
     automation::Came,
     form::Arrival,
-    id::{AutomationId, FieldId, RecordId, TableId, TrackerId, ViewId},
+    id::{AutomationId, FieldId, RecordId, TableId, TrackerId},
     part::{Part, Parts, Sort},
     people::{Actor, People},
     schema::{FieldDef, Kind, Link, TableDef, TrackerDef},
     talk::Talk,
-    view::OwnOrder,
+    view::{OrderOf, OwnOrder},
 };
 use fixedbitset::FixedBitSet;
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
@@ -64,8 +64,8 @@ pub struct Dataset {
     parts: Parts,
     /// The last number given out, by numbering field and period.
     counters: Arc<BTreeMap<(FieldId, String), u64>>,
-    /// Where records stand in the views' own orders.
-    orders: BTreeMap<ViewId, Arc<OwnOrder>>,
+    /// Where records stand in orders by hand.
+    orders: BTreeMap<OrderOf, Arc<OwnOrder>>,
     /// How far the times of automations have come.
     came: Arc<BTreeMap<AutomationId, Came>>,
     /// The next number for a part of the tracker.
@@ -217,9 +217,9 @@ impl Dataset {
         std::iter::once(Part::Tracker((*self.tracker).clone())).chain(tables).chain(self.parts.iter().cloned()).collect()
     }
 
-    /// Where records stand in a view's own order, as far as anybody placed them.
-    pub(crate) fn order_of(&self, view: ViewId) -> Option<&OwnOrder> {
-        self.orders.get(&view).map(|order| &**order)
+    /// Where records stand in an order by hand, as far as anybody placed them.
+    pub(crate) fn order_of(&self, of: OrderOf) -> Option<&OwnOrder> {
+        self.orders.get(&of).map(|order| &**order)
     }
 
     /// The last number given out by a numbering field in a period.

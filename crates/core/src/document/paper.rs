@@ -445,7 +445,9 @@ impl Writing<'_, '_> {
         }
         let reader = self.lens.reader(table, link);
         let Cell::Links(linked) = reader.cell(record.row()) else { return Some((to, Vec::new())) };
-        Some((to, reader.visible(linked).collect()))
+        let mut linked: Vec<RecordId> = reader.visible(linked).collect();
+        self.lens.dataset().in_line_order(link, &mut linked);
+        Some((to, linked))
     }
 
     fn lines(

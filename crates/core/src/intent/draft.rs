@@ -6,9 +6,11 @@ use crate::{
     history::Op,
     id::{FieldId, OptionId, TableId},
     names::{Name, Names},
+    pack::orders_of,
     part::Part,
     schema::{FieldDef, Kind, Preset, TableDef},
     value::Value,
+    view::OrderOf,
 };
 use std::collections::BTreeMap;
 
@@ -96,12 +98,10 @@ impl<'a> Draft<'a> {
             (before.as_ref() != Some(part)).then(|| Op::Put { before: before.map(Box::new), after: Some(Box::new(part.clone())) })
         });
         let dropped = self.dropped.iter().map(|part| Op::Put { before: Some(Box::new(part.clone())), after: None });
-        // The order of a view goes with it, and comes back with it.
-        let order = |part: &Part| match part {
-            Part::View(view) => self.ds.own_order(view.id).map(|own| Op::Place { view: view.id, places: own.forgotten() }),
-            _ => None,
-        };
-        dropped.chain(self.dropped.iter().filter_map(order)).chain(changed).collect()
+        // The order by hand of what goes goes with it, and comes back with it.
+        let forget = |of: OrderOf| self.ds.own_order(of).map(|own| Op::Place { of, places: own.forgotten() });
+        let orders = self.dropped.iter().flat_map(orders_of).filter_map(forget);
+        dropped.chain(orders).chain(changed).collect()
     }
 
     /// Gives numbers to the options of a field that it did not have before, and puts them where they are named in it.

@@ -46,7 +46,8 @@ impl Decider<'_> {
         let Some(ours) = lines.link(link.back).map(|back| back.back) else { return Ok(()) };
         let (mut cells, mut parents) = (Vec::new(), Vec::new());
         for (place, record) in records.iter().enumerate() {
-            let Some(Value::Links(linked)) = home.column(ours).map(|column| column.cell(record.row()).to_value()) else { continue };
+            let Some(Value::Links(mut linked)) = home.column(ours).map(|column| column.cell(record.row()).to_value()) else { continue };
+            self.ds.in_line_order(ours, &mut linked);
             for line in linked.into_iter().filter(|line| self.lens.sees(link.to, *line)) {
                 cells.push(self.again(lines, line, &whole, Some(link.back)).map_err(|fault| fault.at(format!("/records/{place}")))?);
                 parents.push(RecordId::at_row(home.rows().saturating_add(place)));

@@ -59,6 +59,7 @@ use crate::{
     talk::TalkStep,
     value::Input,
     value::Value,
+    view::Spot,
 };
 use jiff::tz::TimeZone;
 
@@ -164,6 +165,12 @@ pub enum Intent {
         view: ViewId,
         step: OrderStep,
     },
+    /// Puts lines elsewhere among those that stand under the same record, by the link under which they stand.
+    PlaceLines {
+        field: FieldId,
+        lines: Vec<RecordId>,
+        spot: Spot,
+    },
     /// Parts that name each other, made together; their numbers must be free.
     Build(Vec<Part>),
     /// Makes, changes or removes a whole table.
@@ -231,6 +238,7 @@ impl Intent {
             | Intent::Press { .. } => true,
             Intent::MoveHighlight { .. } | Intent::MoveView { .. } => true,
             Intent::Order { step, .. } => matches!(step, OrderStep::Place { records, .. } if records.len() <= LIGHT),
+            Intent::PlaceLines { lines, .. } => lines.len() <= LIGHT,
             Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
             Intent::Build(_)
             | Intent::Bulk(_)
@@ -351,6 +359,7 @@ impl Dataset {
             Intent::MoveHighlight { highlight, to } => decider.move_highlight(*highlight, *to)?,
             Intent::MoveView { view, to } => decider.move_view(*view, *to)?,
             Intent::Order { view, step } => decider.order(*view, step)?,
+            Intent::PlaceLines { field, lines, spot } => decider.place_lines(*field, lines, *spot)?,
             Intent::Build(parts) => decider.build(parts)?,
             Intent::Fields { table, change } => {
                 let (ops, number) = decider.fields(*table, change)?;

@@ -1,12 +1,14 @@
-//! A view's own order: records put somewhere by hand, the order begun as things stand, or forgotten.
+//! Orders by hand: records of a view put somewhere, its order begun as things stand, or forgotten; lines put elsewhere under their
+//! record.
 
 use super::{Decider, Edit, MOST_AT_ONCE};
 use crate::{
+    access::Right,
     fault::{Checked, Fault, FaultKind},
     history::Op,
-    id::{RecordId, ViewId},
+    id::{FieldId, RecordId, TableId, ViewId},
     part::Part,
-    view::{Order, OwnOrder, Query, Spot, View, Window},
+    view::{Order, OrderOf, OwnOrder, Query, Spot, View, Window},
 };
 use std::collections::BTreeSet;
 
@@ -31,9 +33,9 @@ impl Decider<'_> {
             return Err(Fault::new(FaultKind::BadRule, message).into());
         }
         let nothing = OwnOrder::default();
-        let own = self.ds.order_of(id).unwrap_or(&nothing);
+        let own = self.ds.order_of(OrderOf::View(id)).unwrap_or(&nothing);
         let rows = self.ds.table(view.table).map_or(0, crate::dataset::Table::rows);
-        let placed = |places: Vec<_>| Op::Place { view: id, places };
+        let placed = |places: Vec<_>| Op::Place { of: OrderOf::View(id), places };
         match step {
             OrderStep::Forget => Ok(Vec::from_iter((!own.is_nothing()).then(|| placed(own.forgotten())))),
             OrderStep::Begin { sorts } => {
@@ -55,10 +57,7 @@ impl Decider<'_> {
                     let message = format!("At most {MOST_AT_ONCE} records are put somewhere at once.");
                     return Err(Fault::new(FaultKind::TooLong, message).at("/records").into());
                 }
-                let beside = match spot {
-                    Spot::First | Spot::Last => None,
-                    Spot::Before(record) | Spot::After(record) => Some(*record),
-                };
+                let beside = spot.beside();
                 if let Some(unseen) = records.iter().chain(&beside).find(|record| !self.lens.sees(view.table, **record)) {
                     let at = if beside == Some(*unseen) { "/spot" } else { "/records" };
                     return Err(Fault::not_found("record").at(at).into());
@@ -71,6 +70,32 @@ impl Decider<'_> {
                 Ok(ops)
             }
         }
+    }
+
+    /// Puts lines elsewhere among those of their record.
+    pub(super) fn place_lines(&self, field: FieldId, lines: &[RecordId], spot: Spot) -> Checked<Vec<Op>> {
+        if lines.len() > MOST_AT_ONCE {
+            let message = format!("At most {MOST_AT_ONCE} lines are put somewhere at once.");
+            return Err(Fault::new(FaultKind::TooLong, message).at("/lines").into());
+        }
+        let table = self.may_place_lines(field, lines)?;
+        if let Some(unseen) = spot.beside().filter(|record| !self.lens.sees(table, *record)) {
+            return Err(Fault::not_found(&format!("line {unseen}")).at("/spot").into());
+        }
+        let mut seen = BTreeSet::new();
+        let lines: Vec<RecordId> = lines.iter().copied().filter(|line| seen.insert(*line)).collect();
+        let (of, nothing) = (OrderOf::Lines(field), OwnOrder::default());
+        let rows = self.ds.table(table).map_or(0, crate::dataset::Table::rows);
+        let put = self.ds.order_of(of).unwrap_or(&nothing).put(&lines, spot, rows);
+        let places: Vec<_> = put.into_iter().filter(|(_, before, after)| before != after).collect();
+        Ok(Vec::from_iter((!places.is_empty()).then_some(Op::Place { of, places })))
+    }
+
+    /// Whoever may change lines puts them in order; answers the table that they are of.
+    pub(super) fn may_place_lines(&self, field: FieldId, lines: &[RecordId]) -> Result<TableId, Fault> {
+        let offers = self.ds.field(field).filter(|(home, def)| def.offers.lines && self.lens.reads(home.def.id, field));
+        let table = offers.and_then(|_| self.ds.ordered_table(OrderOf::Lines(field))).ok_or_else(|| Fault::not_found("field"))?;
+        lines.iter().try_for_each(|line| self.must(Right::Change, table, *line)).map(|()| table)
     }
 
     /// Whoever may change a view puts its records in order, while it is not locked.

@@ -12,6 +12,7 @@ use crate::{
     rules::stewards_only,
     schema::TableDef,
     value::{Cell, Value},
+    view::OrderOf,
 };
 
 /// Why what was emptied stays so.
@@ -74,7 +75,11 @@ impl Decider<'_> {
                 }
             }
             // Where the view comes back with it, that is asked of the view.
-            Op::Place { view, .. } => self.ds.view(*view).map_or(Ok(()), |view| self.may_order(view)),
+            Op::Place { of: OrderOf::View(view), .. } => self.ds.view(*view).map_or(Ok(()), |view| self.may_order(view)),
+            Op::Place { of: OrderOf::Lines(field), places } => {
+                let records: Vec<RecordId> = places.iter().map(|(record, ..)| *record).collect();
+                self.may_place_lines(*field, &records).map(|_| ())
+            }
             Op::Add { .. }
             | Op::Rows(_)
             | Op::Press { .. }
@@ -133,8 +138,8 @@ impl Decider<'_> {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()
             }
-            Op::Place { view, places } => {
-                let order = self.ds.order_of(*view);
+            Op::Place { of, places } => {
+                let order = self.ds.order_of(*of);
                 places.iter().all(|(record, before, _)| order.and_then(|order| order.rank(*record)) == before.as_ref())
             }
             Op::Add { .. }

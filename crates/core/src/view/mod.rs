@@ -34,7 +34,7 @@ pub use group::Group;
 pub use hits::{Hit, Hits};
 pub use like::Likeness;
 pub use moving::{MoveRehearsal, Moving};
-pub use own::{Ordering, OwnOrder, Placed, Rank, Spot};
+pub use own::{OrderOf, Ordering, OwnOrder, Placed, Rank, Spot};
 pub use rows::{Candidate, CellView, Drawn, Row, Waiting};
 pub use shape::{
     CardSize, Cards, CrossLead, CrossOrder, CrossShare, CrossTab, Fit, LaneLimit, Lanes, LineWeight, RowHeight, RowsShape, Shape,

@@ -1,12 +1,12 @@
-//! A view's own order: where somebody put records by hand. It is kept beside the view, a rank for each record that was put
-//! somewhere, so that putting one elsewhere writes one rank and nothing else. A record that nobody placed stands by its number,
-//! after all that were there before it: a new one is last.
+//! An order by hand: where somebody put records of a view, or lines under a record. It is kept beside them, a rank for each record
+//! that was put somewhere, so that putting one elsewhere writes one rank and nothing else. A record that nobody placed stands by its
+//! number, after all that were there before it: a new one is last.
 
 use super::Query;
 use crate::{
     access::{Asker, Lens},
     dataset::{Chunked, Dataset},
-    id::{RecordId, TableId, ViewId},
+    id::{FieldId, RecordId, TableId, ViewId},
     rules::Rules,
     value::list_text,
 };
@@ -146,10 +146,29 @@ pub enum Spot {
     After(RecordId),
 }
 
+impl Spot {
+    /// The record beside which it is.
+    pub(crate) fn beside(self) -> Option<RecordId> {
+        match self {
+            Self::First | Self::Last => None,
+            Self::Before(record) | Self::After(record) => Some(record),
+        }
+    }
+}
+
+/// Of what records stand in an order by hand.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum OrderOf {
+    View(ViewId),
+    /// The link under which they stand as lines. One order serves the lines of all its records.
+    Lines(FieldId),
+}
+
 /// One record's rank before and after.
 pub type Placed = (RecordId, Option<Rank>, Option<Rank>);
 
-/// The order of a view's records that somebody put by hand.
+/// The order of records that somebody put by hand.
 #[derive(Clone, Debug, Default)]
 pub struct OwnOrder {
     ranks: Chunked<Option<Rank>>,
@@ -175,6 +194,11 @@ impl OwnOrder {
     /// Whether nobody has put any record anywhere.
     pub(crate) fn is_nothing(&self) -> bool {
         self.placed == 0
+    }
+
+    /// Puts some records as they stand here.
+    pub(crate) fn sort(&self, records: &mut [RecordId]) {
+        records.sort_by(|a, b| self.compare(a.row(), b.row()).then(a.cmp(b)));
     }
 
     /// The records that were placed, with their ranks.
@@ -271,9 +295,24 @@ impl OwnOrder {
 }
 
 impl Dataset {
-    /// A view's own order, where somebody put anything in it anywhere.
-    pub(crate) fn own_order(&self, view: ViewId) -> Option<&OwnOrder> {
-        self.order_of(view).filter(|order| !order.is_nothing())
+    /// An order by hand, where somebody put anything in it anywhere.
+    pub(crate) fn own_order(&self, of: OrderOf) -> Option<&OwnOrder> {
+        self.order_of(of).filter(|order| !order.is_nothing())
+    }
+
+    /// Puts records that are linked by a field as they stand by hand under it, where they do.
+    pub(crate) fn in_line_order(&self, field: FieldId, lines: &mut [RecordId]) {
+        if let Some(order) = self.own_order(OrderOf::Lines(field)) {
+            order.sort(lines);
+        }
+    }
+
+    /// Of an order by hand, the table whose records stand in it.
+    pub(crate) fn ordered_table(&self, of: OrderOf) -> Option<TableId> {
+        match of {
+            OrderOf::View(view) => self.view(view).map(|view| view.table),
+            OrderOf::Lines(field) => self.field(field).and_then(|(home, _)| Some(home.link(field)?.to)),
+        }
     }
 }
 
@@ -282,7 +321,20 @@ impl<'a> Lens<'a> {
     pub fn own_order(&self, view: ViewId) -> Option<&'a OwnOrder> {
         let ds = self.dataset();
         ds.view(view).filter(|view| self.knows(view))?;
-        ds.own_order(view)
+        ds.own_order(OrderOf::View(view))
+    }
+
+    /// Whether the asker knows of what records stand in an order by hand.
+    pub(crate) fn knows_order(&self, of: OrderOf) -> bool {
+        match of {
+            OrderOf::View(view) => self.dataset().view(view).is_some_and(|view| self.knows(view)),
+            OrderOf::Lines(field) => self.dataset().field(field).is_some_and(|(home, _)| self.reads(home.def.id, field)),
+        }
+    }
+
+    /// The order of the lines under a link, where somebody put any elsewhere.
+    pub fn line_order(&self, field: FieldId) -> Option<&'a OwnOrder> {
+        self.dataset().own_order(OrderOf::Lines(field)).filter(|_| self.knows_order(OrderOf::Lines(field)))
     }
 }
 

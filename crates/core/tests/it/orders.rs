@@ -4,11 +4,15 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use westerfall_core::{
     access::{Asker, Heard, Lens},
+    bulk::Duplicate,
+    condition::Condition,
     dataset::Dataset,
+    document::PaperShows,
     fault::FaultKind,
     id::{RecordId, ViewId},
     intent::{Edit, Intent, OrderStep},
     pack::Packing,
+    schema::Recipe,
     sentence::as_text,
     value::Value,
     view::{Order, Query, Spot, View, Window},
@@ -266,4 +270,113 @@ fn a_drop_into_a_lane_that_is_gone_meanwhile_does_nothing_and_says_so() {
         assert!(refused.0[0].message.ends_with('.'), "{refused:?}");
     }
     assert_eq!((value(&ds, faults, record(4), status), ds.seq), (before, seq));
+}
+
+/// The order with the most lines, and these as they stand under it for somebody.
+fn fullest(ds: &Dataset) -> RecordId {
+    let (orders, link) = (table(ds, "Work orders"), field(ds, "Work orders.Material lines"));
+    records(ds, orders).into_iter().max_by_key(|order| linked(ds, orders, *order, link).len()).expect("an order")
+}
+
+fn lines_of(ds: &Dataset, who: Asker, order: RecordId) -> Vec<RecordId> {
+    let clock = clock();
+    let lens = Lens::new(ds, who, &clock);
+    let condition = Condition::linked_to(field(ds, "Material lines.Work order"), order);
+    let own = lens.line_order(field(ds, "Work orders.Material lines"));
+    let query = Query { condition, ..Query::default() };
+    query.run(&lens, table(ds, "Material lines"), &Window { rows: 0..usize::MAX, keep: &[], own }).window
+}
+
+fn put_lines(ds: &Dataset, lines: &[RecordId], spot: Spot) -> Intent {
+    Intent::PlaceLines { field: field(ds, "Work orders.Material lines"), lines: lines.to_vec(), spot }
+}
+
+#[test]
+fn lines_stand_where_they_were_put_under_their_record_on_paper_when_made_again_and_in_a_copy() {
+    let mut ds = demo();
+    let (nadia, order) = (asker(&ds, "Nadia"), fullest(&ds));
+    let before = lines_of(&ds, asker(&ds, "Nadia"), order);
+    let last = *before.last().unwrap();
+    assert!(before.len() > 2);
+    let put = put_lines(&ds, &[last], Spot::Before(before[1]));
+    let done = act(&mut ds, nadia, &put).unwrap();
+    assert_eq!(done.change.ops.len(), 1, "one rank is written, and no record is changed");
+    let told = done.change.in_words(&Lens::new(&ds, nadia, &clock()));
+    assert!(told.starts_with("moved the material line “") && told.ends_with(" within “Material lines”"), "{told}");
+    let wanted: Vec<RecordId> = [&before[..1], &[last], &before[1..before.len() - 1]].concat();
+    assert_eq!(lines_of(&ds, asker(&ds, "Nadia"), order), wanted);
+    // On paper, where nothing else puts them in order.
+    let mut sheet = ds.documents().find(|document| document.title == "Work order").unwrap().clone();
+    let mut shows = sheet.blocks.iter_mut().filter_map(|block| match &mut block.shows {
+        westerfall_core::document::BlockShows::Lines(lines) => Some(lines),
+        _ => None,
+    });
+    let shown = shows.next().map(|lines| (lines.by, lines.by = None).0);
+    assert!(shown.is_some(), "the demo’s sheet lists lines");
+    let head = westerfall_core::document::Letterhead::from(westerfall_core::face::Face::named("Orrindale Paths Trust"));
+    let printed = sheet.paper(&ds, nadia, &clock(), &[order], &head).unwrap();
+    let blocks = printed.sheets[0].rows.iter().flatten();
+    let rows = blocks.filter_map(|block| if let PaperShows::Lines { rows, .. } = &block.shows { Some(rows) } else { None }).next().unwrap();
+    let said = |row: &westerfall_core::document::PaperRow| row.cells.iter().map(|cell| cell.text.clone()).collect::<Vec<_>>();
+    let name = |line: &RecordId| {
+        let clock = clock();
+        Lens::new(&ds, nadia, &clock).text_at(table(&ds, "Material lines"), *line, field(&ds, "Material lines.Material"))
+    };
+    assert!(rows.iter().zip(&wanted).all(|(row, line)| said(row).contains(&name(line))), "{:?}", rows.iter().map(said).collect::<Vec<_>>());
+    // One like it has the same lines in the same order, now by their numbers.
+    let by = Recipe { lines: true, links: true, ..Recipe::default() };
+    let duplicate = Duplicate { table: table(&ds, "Work orders"), records: vec![order], by };
+    let again = act(&mut ds, nadia, &Intent::Duplicate(Box::new(duplicate))).unwrap().added[0];
+    let material = |line: &RecordId| value(&ds, table(&ds, "Material lines"), *line, field(&ds, "Material lines.Material"));
+    let of = |lines: &[RecordId]| lines.iter().map(material).collect::<Vec<_>>();
+    assert_eq!(of(&lines_of(&ds, asker(&ds, "Nadia"), again)), of(&wanted));
+    // A copy of the tracker keeps it.
+    let pack = Lens::new(&ds, nadia, &clock()).pack(Packing::Records).unwrap();
+    let written = serde_json::to_string(&pack).unwrap();
+    let pack: westerfall_core::pack::Pack = serde_json::from_str(&written).unwrap();
+    let mut copy = Dataset::empty((*ds.tracker).clone(), ds.people.clone());
+    act(&mut copy, Asker::Westerfall, &Intent::Unpack { pack: Box::new(pack), by: None }).unwrap();
+    assert_eq!(lines_of(&copy, Asker::Westerfall, order), wanted);
+    // And it is taken back as it was done.
+    act(&mut ds, nadia, &undo(done.change)).unwrap();
+    assert_eq!(lines_of(&ds, asker(&ds, "Nadia"), order), before);
+}
+
+#[test]
+fn only_whoever_may_change_lines_puts_them_elsewhere_and_only_where_they_stand_as_lines() {
+    let ds = demo();
+    let order = fullest(&ds);
+    let lines = lines_of(&ds, asker(&ds, "Nadia"), order);
+    let refused = |who: &str, intent: &Intent| refused(&ds, who, intent);
+    for who in ["Pavel", "Wren"] {
+        let (kind, _, message) = refused(who, &put_lines(&ds, &lines[..1], Spot::Last));
+        assert!(matches!(kind, FaultKind::NotAllowed | FaultKind::NotFound), "{who}: {message}");
+    }
+    let no_lines = Intent::PlaceLines { field: field(&ds, "Districts.Work orders"), lines: vec![order], spot: Spot::First };
+    assert_eq!(refused("Nadia", &no_lines).0, FaultKind::NotFound);
+    assert_eq!(refused("Nadia", &put_lines(&ds, &[record(90_000)], Spot::First)).0, FaultKind::NotFound);
+    assert_eq!(refused("Nadia", &put_lines(&ds, &lines[..1], Spot::After(record(90_000)))).1, "/spot");
+    let many: Vec<RecordId> = (1..=10_001).map(record).collect();
+    assert_eq!(refused("Nadia", &put_lines(&ds, &many, Spot::First)).0, FaultKind::TooLong);
+}
+
+#[test]
+fn whoever_sees_lines_hears_that_they_were_moved() {
+    let ds = demo();
+    let (nadia, order) = (asker(&ds, "Nadia"), fullest(&ds));
+    let lines = lines_of(&ds, asker(&ds, "Nadia"), order);
+    let mut after = ds.clone();
+    let change = act(&mut after, nadia, &put_lines(&ds, &lines[1..2], Spot::First)).unwrap().change;
+    let recomputed = ds.clone().apply(&change);
+    let clock = clock();
+    let heard = |who: &str| {
+        let who = asker(&ds, who);
+        Heard::of(Some(&change), &recomputed, &Lens::new(&ds, who, &clock), &Lens::new(&after, who, &clock))
+    };
+    let of = table(&ds, "Material lines");
+    assert!(heard("Nadia").is_some_and(|heard| heard.records[&of].contains(&lines[1])));
+    let sees = |who: &str| Lens::new(&ds, asker(&ds, who), &clock).sees(of, lines[1]);
+    for who in ["Tamsin", "Bex", "Pavel", "Wren"] {
+        assert_eq!(heard(who).is_some(), sees(who), "{who}");
+    }
 }

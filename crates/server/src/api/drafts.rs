@@ -13,7 +13,10 @@ use crate::{
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
-use std::{collections::BTreeMap, sync::Arc};
+use std::{
+    collections::{BTreeMap, BTreeSet},
+    sync::Arc,
+};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind, Faults},
@@ -229,6 +232,9 @@ pub(super) struct DraftLinesBody {
     /// Lines that are taken out.
     #[serde(default)]
     gone: Vec<u32>,
+    /// Lines that stand in this order from now on, where they stood.
+    #[serde(default)]
+    order: Vec<u32>,
 }
 
 /// What is put into a line of a draft.
@@ -273,7 +279,7 @@ fn lines_told(look: &Look, me: PersonId, draft: &Draft, field: FieldId, body: Qu
     Ok(told.renumbered(&draft.lines.iter().zip(with.lines).filter_map(number).collect()))
 }
 
-/// Puts something into lines of a draft, adds some, or takes some out. What does not fit is said, and nothing of it is kept.
+/// Puts something into lines of a draft, adds some, takes some out, or puts some in another order. What does not fit is said, and nothing of it is kept.
 #[utoipa::path(patch, path = "/api/trackers/{tracker}/tables/{table}/drafts/{draft}/lines/{field}", params(OfDraftField), request_body = DraftLinesBody, responses((status = 200, body = DraftLinesReply)))]
 pub(super) async fn change_lines(
     here: Here,
@@ -287,6 +293,10 @@ pub(super) async fn change_lines(
     let (gone, left): (Vec<LineInDraft>, Vec<LineInDraft>) = std::mem::take(&mut draft.lines).into_iter().partition(gone);
     let gone: Vec<u32> = gone.iter().filter_map(|line| line.id).collect();
     draft.lines = left;
+    if !body.order.is_empty() {
+        in_order(&mut draft.lines, field, &body.order)?;
+        here.app.store.order_draft_lines(here.tracker, me, draft.id, &body.order).await?;
+    }
     let mut places = Vec::with_capacity(body.lines.len());
     for put in body.lines {
         let place = match put.line {
@@ -310,6 +320,20 @@ pub(super) async fn change_lines(
     let lines = here.app.store.put_draft_lines(here.tracker, me, draft.id, (&kept, &gone), Timestamp::now()).await?;
     let Json(DraftReply { look, .. }) = reply(&here, &draft).await?;
     Ok(Json(DraftLinesReply { look, lines }))
+}
+
+/// Puts some lines of a draft in this order, where they stood.
+fn in_order(lines: &mut [LineInDraft], under: FieldId, order: &[u32]) -> Result<(), Fault> {
+    let at = |id: &u32| lines.iter().position(|line| line.under == under && line.id == Some(*id));
+    let from: Option<Vec<usize>> = order.iter().map(at).collect();
+    let from = from.ok_or_else(|| Fault::not_found("line").at("/order"))?;
+    let to: BTreeSet<usize> = from.iter().copied().collect();
+    if to.len() < from.len() {
+        return Err(Fault::new(FaultKind::BadRule, "A line stands in one place.").at("/order"));
+    }
+    let moved: Vec<LineInDraft> = from.into_iter().map(|place| lines[place].clone()).collect();
+    to.into_iter().zip(moved).for_each(|(place, line)| lines[place] = line);
+    Ok(())
 }
 
 /// Whether these lines of a draft can stand, with all that was put into them.

@@ -1,7 +1,7 @@
-//! Orders by hand: of views in their list, and of records in a view.
+//! Orders by hand: of views in their list, of records in a view, and of lines under their record.
 
 use super::{
-    places::OfView,
+    places::{OfField, OfView},
     records::{CellEdit, read_edits},
 };
 use crate::{
@@ -12,6 +12,7 @@ use crate::{
 use serde::Deserialize;
 use utoipa::ToSchema;
 use westerfall_core::{
+    fault::Fault,
     id::RecordId,
     intent::{Intent, OrderStep},
     view::{Order, Spot},
@@ -61,4 +62,23 @@ pub(super) async fn order(here: Here, Path(OfView { view, .. }): Path<OfView>, J
         OrderBody::Forget {} => OrderStep::Forget,
     };
     here.act(Intent::Order { view, step }).await
+}
+
+/// Where lines go.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct PlaceLinesBody {
+    lines: Vec<RecordId>,
+    spot: Spot,
+}
+
+/// Puts lines elsewhere among those of their record.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/lines/{field}/order", params(OfField), request_body = PlaceLinesBody, responses((status = 200, body = Done)))]
+pub(super) async fn place_lines(
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
+    Json(PlaceLinesBody { lines, spot }): Json<PlaceLinesBody>,
+) -> Result<Json<Done>, Problem> {
+    let look = here.look()?;
+    look.dataset.table(table).and_then(|home| home.link(field)).ok_or_else(|| Fault::not_found("field"))?;
+    here.act(Intent::PlaceLines { field, lines, spot }).await
 }

@@ -18,7 +18,7 @@ use westerfall_core::{
     sentence::{Phrase, as_text},
     view::{
         AlmanacDay, AlmanacWeek, Asked, Carrier, DayHours, FieldSlip, Found, Group, Hits, MOST_DAYS, MOST_HOURS, MOST_OF_A_DAY, Mark,
-        Ordering, PartAlone, Query, Row, ShapeOffer, Slice, TallyFigure, View,
+        Ordering, OwnOrder, PartAlone, Query, Row, ShapeOffer, Slice, TallyFigure, View,
     },
 };
 
@@ -34,6 +34,9 @@ pub(super) struct QueryBody {
     /// The view whose own order they stand in.
     #[serde(default)]
     view: Option<ViewId>,
+    /// The link under which they stand as lines, whose order by hand they stand in.
+    #[serde(default)]
+    under: Option<FieldId>,
     /// The rows wanted, at most 2000 in all.
     #[serde(default)]
     slices: Vec<Places>,
@@ -86,11 +89,16 @@ pub(super) struct QueryReply {
 }
 
 impl QueryBody {
+    /// The order by hand that they stand in, where they do.
+    fn own<'a>(&self, lens: &Lens<'a>) -> Option<&'a OwnOrder> {
+        self.under.map_or_else(|| lens.own_order(self.view?), |field| lens.line_order(field))
+    }
+
     /// The same of what is linked to a record alone: nothing else stays in sight beside it.
     pub(super) fn linked_to(mut self, link: FieldId, record: RecordId) -> Self {
         self.query.condition = Condition::linked_to(link, record);
         self.keep.clear();
-        self.view = None;
+        (self.view, self.under) = (None, None);
         self
     }
 }
@@ -149,7 +157,7 @@ pub(super) async fn slices(
     let sliced = move || {
         let lens = look.lens();
         let query = asked(&lens, table, &body)?;
-        let own = body.view.and_then(|view| lens.own_order(view));
+        let own = body.own(&lens);
         let found = query.found(&lens, table, &body.keep).ordered(own);
         let (slices, _) = sliced(&lens, table, &query, &found, &body.slices);
         Ok(SlicesReply { seq: look.dataset.seq, slices })
@@ -191,7 +199,7 @@ fn sliced(lens: &Lens<'_>, table: TableId, query: &Query, found: &Found<'_, '_>,
 pub(super) fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, Problem> {
     let lens = look.lens();
     let query = asked(&lens, table, body)?;
-    let own = body.view.and_then(|view| lens.own_order(view));
+    let own = body.own(&lens);
     let found = query.found(&lens, table, &body.keep).ordered(own);
     let whole = found.whole();
     let (slices, kept) = sliced(&lens, table, &query, &found, &body.slices);
@@ -345,9 +353,9 @@ pub(super) async fn hits(
     let found = move || {
         let lens = look.lens();
         let HitsBody { query, view, keep, text, fields } = body;
-        let of = QueryBody { query, view, slices: Vec::new(), keep };
+        let of = QueryBody { query, view, under: None, slices: Vec::new(), keep };
         let query = asked(&lens, table, &of)?;
-        let own = of.view.and_then(|view| lens.own_order(view));
+        let own = of.own(&lens);
         Ok(query.hits(&lens, table, own, &of.keep, &text, &fields))
     };
     here.app.rooms.read(found).await?.map(Json)

@@ -149,6 +149,22 @@ async fn lines_of_a_draft_are_its_makers_alone_count_in_it_and_are_added_with_it
     assert_eq!((code, &refused["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/lines/0/253")), "{refused}");
     bex.patch(&lines, json!({ "lines": [line(second.clone(), &[much("3")])] })).await;
     assert_eq!(quantities(&told(&bex).await.1)[1].1, json!("3"));
+    // They stand in the order in which one puts them; a new one is last, and what is not among them is put nowhere.
+    let (code, put) = bex.patch(&lines, json!({ "lines": [line(Value::Null, &[material(3), much("5")])] })).await;
+    let third = &put["lines"][0];
+    assert_eq!(bex.patch(&lines, json!({ "order": [third, first, second] })).await.0, code);
+    let numbers = async || quantities(&told(&bex).await.1).into_iter().map(|(line, _)| line).collect::<Vec<_>>();
+    assert_eq!(numbers().await, [third.clone(), first.clone(), second.clone()]);
+    assert_eq!(bex.patch(&lines, json!({ "order": [third, third] })).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(bex.patch(&lines, json!({ "order": [third, 90_000] })).await.0, StatusCode::NOT_FOUND);
+    bex.patch(&lines, json!({ "order": [second, first] })).await;
+    assert_eq!(numbers().await, [third.clone(), second.clone(), first.clone()], "where these stood, and no other");
+    bex.patch(&lines, json!({ "gone": [third] })).await;
+    bex.patch(&lines, json!({ "order": [first, second] })).await;
+    // What a caller would keep in sight is not told by numbers that only a draft’s lines have.
+    let kept = json!({ "query": { "fields": [{ "field": quantity, "width": 100 }] }, "keep": [1], "slices": [{ "start": 0, "count": 9 }] });
+    let (_, alone) = bex.post(&format!("{lines}/query"), kept).await;
+    assert_eq!(quantities(&alone).into_iter().map(|(line, _)| line).collect::<Vec<_>>(), [first.clone(), second.clone()], "{alone}");
     // Neither told to anybody else, nor changed by them, nor in any count; and no line of another draft is reached through this one.
     assert_eq!(told(&nadia).await.0, StatusCode::NOT_FOUND);
     assert_eq!(nadia.patch(&lines, json!({ "gone": [first] })).await.0, StatusCode::NOT_FOUND);
@@ -243,4 +259,46 @@ async fn two_made_one_and_what_is_in_the_bin_are_told_to_nobody_who_sees_neither
     assert_eq!(tamsin.post(&at("bring-back"), back.clone()).await.0, StatusCode::NOT_FOUND);
     assert_eq!(nadia.post(&at("bring-back"), back).await.0, StatusCode::OK);
     assert_eq!(ids(&nadia.rows(FAULT_TABLE, &[WRONG]).await).len(), all.len());
+}
+
+/// Lines of a record that is there stand where somebody put them, for everybody, also after the server was started anew.
+#[tokio::test(flavor = "multi_thread")]
+async fn lines_stand_where_they_were_put_for_everybody_and_only_those_who_may_change_them_put_them_there() {
+    let [of_lines, order, quantity, under]: [u32; 4] = [5, 251, 253, 279];
+    let world = World::new().await;
+    let (bex, nadia, pavel) = (world.person(BEX).await, world.person(NADIA).await, world.person(PAVEL).await);
+    let told = async |who: &Client, record: &Value| {
+        let condition = json!({ "test": { "path": [order], "of": "any", "check": { "is": "record", "not": false, "any": [record] } } });
+        let query = json!({ "condition": condition, "fields": [{ "field": quantity, "width": 100 }] });
+        let body = json!({ "query": query, "under": under, "slices": [{ "start": 0, "count": 200 }] });
+        let (_, reply) = who.post(&format!("/api/trackers/1/tables/{of_lines}/query"), body).await;
+        reply["slices"][0]["rows"].as_array().unwrap().iter().map(|row| row["id"].clone()).collect::<Vec<_>>()
+    };
+    let all = nadia.rows(of_lines, &[order]).await;
+    let parent = |row: &Value| row["cells"][0]["value"]["links"][0].clone();
+    let rows = all["rows"].as_array().unwrap();
+    let fullest = rows.iter().map(parent).max_by_key(|one| rows.iter().filter(|row| parent(row) == *one).count()).unwrap();
+    let before = told(&bex, &fullest).await;
+    assert!(before.len() > 2);
+    let place = format!("/api/trackers/1/tables/6/lines/{under}/order");
+    let last = before.last().unwrap();
+    let (code, done) = bex.post(&place, json!({ "lines": [last], "spot": "first" })).await;
+    assert_eq!(code, StatusCode::OK, "{done}");
+    assert!(done["did"].as_str().unwrap().starts_with("moved the material line"), "{done}");
+    let now: Vec<Value> = [std::slice::from_ref(last), &before[..before.len() - 1]].concat();
+    assert_eq!(told(&nadia, &fullest).await, now);
+    assert_eq!(world.count("SELECT count(*) FROM place WHERE is_lines").await, 1);
+    assert!(matches!(
+        pavel.post(&place, json!({ "lines": [last], "spot": "last" })).await.0,
+        StatusCode::FORBIDDEN | StatusCode::NOT_FOUND
+    ));
+    // No lines stand under this one, and that field is of another table.
+    for wrong in ["/api/trackers/1/tables/6/lines/271/order", "/api/trackers/1/tables/3/lines/279/order"] {
+        assert_eq!(nadia.post(wrong, json!({ "lines": [last], "spot": "last" })).await.0, StatusCode::NOT_FOUND, "{wrong}");
+    }
+    let again = world.beside().await;
+    assert_eq!(told(&again.person(NADIA).await, &fullest).await, now, "it is kept");
+    let (code, _) = again.person(BEX).await.post("/api/trackers/1/undo", json!({ "seq": done["seq"] })).await;
+    assert_eq!(code, StatusCode::OK);
+    assert_eq!(told(&again.person(NADIA).await, &fullest).await, before);
 }

@@ -109,6 +109,12 @@ export function useEdits() {
     remember(at.tracker, await told(api.POST('/api/trackers/{tracker}/views/{view}/order', { params: { path: at }, body })))
   }
 
+  /** Lines go elsewhere among those of their record. */
+  async function placeLines(at: { tracker: number; table: number; field: number }, lines: number[], spot: Spot) {
+    const way = '/api/trackers/{tracker}/tables/{table}/lines/{field}/order'
+    remember(at.tracker, await told(api.POST(way, { params: { path: at }, body: { lines, spot } })))
+  }
+
   /** A view’s own order begins as these sorts put its records, or is forgotten. */
   async function orderBy(at: { tracker: number; view: number }, body: { begin: { sorts: Order[] } } | { forget: Record<string, never> }) {
     remember(at.tracker, await told(api.POST('/api/trackers/{tracker}/views/{view}/order', { params: { path: at }, body })))
@@ -141,5 +147,5 @@ export function useEdits() {
   const undo = () => takeBack(done, undone, (step) => `Undone: you ${step.words}.`, false)
   const redo = () => takeBack(undone, done, (step) => `Done again: you ${step.words}.`, true)
 
-  return { edit, putBlock, editCells, editSeveral, place, orderBy, add, left, remove, undo, redo, remember, last, done, undone }
+  return { edit, putBlock, editCells, editSeveral, place, placeLines, orderBy, add, left, remove, undo, redo, remember, last, done, undone }
 }

@@ -111,6 +111,34 @@ describe('the lines of a record', () => {
     expect(sent.cells[0]!.at(-1)).toEqual({ value: { links: [7] } })
   })
 
+  it('go up and down by their handles: shown at once, kept, and the keys go along', async () => {
+    const PLACED = '/api/trackers/1/tables/3/lines/45/order'
+    const { shown, asked, done } = await drawn({
+      'POST /api/trackers/1/tables/5/query': told(line(1, 'Planks'), line(2, 'Screws'), line(3, 'Nails')),
+      [`POST ${PLACED}`]: { seq: 4, did: 'moved the material line' },
+    })
+    expect(asked[0]!.body).toMatchObject({ under: 45 })
+    document.body.append(shown.element)
+    const grip = () => shown.findAll<HTMLElement>('.grip')
+    await grip()[0]!.trigger('keydown', { key: 'ArrowDown' })
+    expect(shown.findAll('[data-cell=What]').map((one) => one.text())).toEqual(['Screws', 'Planks', 'Nails'])
+    await settled()
+    expect(done().map((one) => [one.path, one.body])).toEqual([[PLACED, { lines: [1], spot: { after: 2 } }]])
+    // Its first line goes no further up.
+    await grip()[0]!.trigger('keydown', { key: 'ArrowUp' })
+    await settled()
+    expect(done()).toHaveLength(1)
+  })
+
+  it('are put nowhere by hand where a field puts them in order', async () => {
+    answering({ 'POST /api/trackers/1/tables/5/query': told(line(1, 'Planks'), line(2, 'Screws')) })
+    const kept = linesOfRecord({ tracker: 1, table: 3, record: 7 }, link, lines)
+    const listed = { field: 45, shows: [52], by: 52, descending: false, figures: [] }
+    const shown = put(FolioLines, { props: { kept, field: link, lines, listed, change: true } }, opened({ tables: [lines] } as never))
+    await settled()
+    expect([shown.findAll('tbody tr').length, shown.findAll('.grip').length]).toEqual([2, 0])
+  })
+
   it('can only be looked at by whoever may not change the record', async () => {
     const { shown } = await drawn({}, false)
     await shown.get('[data-cell=What]').trigger('click')
@@ -170,6 +198,13 @@ describe('the lines of a draft', () => {
       { field: 53, input: { text: cost } },
     ]
     expect(done().map((one) => one.body)).toEqual([{ lines: [{ line: 2, cells: cells('Post', '4') }, { line: null, cells: cells('Rail', '5') }] }]) // prettier-ignore
+  })
+
+  it('are put in another order in the draft itself', async () => {
+    const { shown, done } = await inDraft({ [`PATCH ${LINES}`]: { look, lines: [] } })
+    await shown.findAll('.grip')[1]!.trigger('keydown', { key: 'ArrowUp' })
+    await settled()
+    expect(done().map((one) => one.body)).toEqual([{ order: [2, 1] }])
   })
 
   it('that are refused are told where they were typed, and nothing is kept', async () => {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The records of a link as lines within their parent's folio: entered, changed and taken out here, with totals beneath.
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+import { VueDraggable } from 'vue-draggable-plus'
 import { saying, theirsOf } from '@/api/client'
 import type { Field, Input, Query, QueryReply, RecordList, Row, Table, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
@@ -9,7 +10,7 @@ import { pasted } from '@/features/view/block'
 import CellText from '@/features/cell/CellText.vue'
 import { editor, isKept, isRight } from '@/features/cell/kinds'
 import { touches, useChanges } from '@/features/tracker/tracker'
-import { blockOver, nextCell } from './lines'
+import { blockOver, movedLine, nextCell, shifted } from './lines'
 import type { LinesKept } from './linesKept'
 
 const props = defineProps<{
@@ -165,6 +166,35 @@ function paste(event: ClipboardEvent) {
   if (block) void attempt(() => props.kept.put(block))
 }
 
+// Where they stand by a field, nothing is put by hand.
+const orders = computed(() => drops.value && !props.listed?.by && rows.value.length > 1)
+const body = useTemplateRef<{ $el: HTMLElement }>('body')
+
+/** They stand in another order: shown at once, and kept. */
+function arrange(order: number[]) {
+  const moved = movedLine(
+    rows.value.map((row) => row.id),
+    order,
+  )
+  const slice = answer.value?.slices[0]
+  if (!moved || !slice) return
+  slice.rows = order.flatMap((id) => slice.rows.find((row) => row.id === id) ?? [])
+  void attempt(() => props.kept.place(moved.line, moved.spot, order))
+}
+
+/** By its handle a line goes up and down, and the keys with it. */
+function shift(row: Row, by: -1 | 1) {
+  const order = shifted(
+    rows.value.map((one) => one.id),
+    row.id,
+    by,
+  )
+  if (!order) return
+  arrange(order)
+  const place = order.indexOf(row.id)
+  void nextTick(() => body.value?.$el.querySelectorAll<HTMLElement>('.grip')[place]?.focus())
+}
+
 const drop = (row: Row) => attempt(() => props.kept.remove([row.id]))
 const begin = (row: Row, field: Field) => {
   if (props.change && row.change && editor(field)) editing.value = { row: row.id, field: field.id, was: valueOf(row, field) }
@@ -185,9 +215,27 @@ const begin = (row: Row, field: Field) => {
             <th v-if="drops" class="end" />
           </tr>
         </thead>
-        <tbody>
+        <VueDraggable
+          ref="body"
+          tag="tbody"
+          :model-value="rows"
+          handle=".grip"
+          :animation="120"
+          @update:model-value="(now: Row[]) => arrange(now.map((row) => row.id))"
+        >
           <tr v-for="(row, place) in rows" :key="row.id">
-            <td class="nth quiet">{{ place + 1 }}</td>
+            <td class="nth quiet">
+              <button
+                v-if="orders"
+                type="button"
+                class="grip"
+                :aria-label="`Move line ${place + 1}; arrow keys move it`"
+                @keydown.up.prevent="shift(row, -1)"
+                @keydown.down.prevent="shift(row, 1)"
+                ><span class="dots" aria-hidden="true">⋮</span>{{ place + 1 }}</button
+              >
+              <template v-else>{{ place + 1 }}</template>
+            </td>
             <td
               v-for="(one, n) in shown"
               :key="one.id"
@@ -208,7 +256,9 @@ const begin = (row: Row, field: Field) => {
             </td>
             <td v-if="drops" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
           </tr>
-          <tr v-if="answer && !rows.length"
+        </VueDraggable>
+        <tbody v-if="answer && !rows.length">
+          <tr
             ><td :colspan="shown.length + 2" class="quiet">No {{ lines.many }} yet.</td></tr
           >
         </tbody>
@@ -259,6 +309,31 @@ td {
   width: 24px;
   padding-inline: 0 6px;
   text-align: right;
+}
+/* Its number is where a line is taken to be put elsewhere. */
+.grip {
+  display: inline-flex;
+  align-items: center;
+  justify-content: flex-end;
+  gap: 3px;
+  min-width: 24px;
+  min-height: 24px;
+  padding: 0;
+  cursor: grab;
+  touch-action: none;
+}
+.dots {
+  opacity: 0.55;
+}
+tr:hover .dots,
+.grip:focus-visible .dots {
+  opacity: 1;
+}
+@media (pointer: coarse) {
+  .grip {
+    min-width: 36px;
+    min-height: 40px;
+  }
 }
 .edit {
   cursor: text;

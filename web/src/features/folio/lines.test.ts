@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { field } from '@/testing'
-import { blockOver, nextCell } from './lines'
+import { blockOver, movedLine, nextCell, shifted } from './lines'
 
 const rows = [11, 12]
 const fields = [1, 2, 3]
@@ -69,5 +69,36 @@ describe('a block pasted into lines', () => {
   it('leaves out what goes beyond the last where none may be added', () => {
     expect(blockOver(cells, over, { row: 12, field: 1 }, link, false)!.cells).toHaveLength(1)
     expect(blockOver(cells, over, undefined, link, false)).toBeUndefined()
+  })
+})
+
+describe('a line that is put elsewhere', () => {
+  it('is told by what it stands behind now, or before, where it is first', () => {
+    expect(movedLine([1, 2, 3, 4], [1, 3, 4, 2])).toEqual({ line: 2, spot: { after: 4 } })
+    expect(movedLine([1, 2, 3, 4], [4, 1, 2, 3])).toEqual({ line: 4, spot: { before: 1 } })
+    expect(movedLine([1, 2], [2, 1])).toEqual({ line: 1, spot: { after: 2 } })
+    expect(movedLine([1, 2, 3], [1, 2, 3])).toBeUndefined()
+  })
+
+  it('is found wherever it went', () => {
+    const lines = [1, 2, 3, 4, 5]
+    for (const from of lines)
+      for (const place of [0, 1, 2, 3, 4]) {
+        const now = lines.filter((one) => one !== from)
+        now.splice(place, 0, from)
+        const moved = movedLine(lines, now)
+        const rest = lines.filter((one) => one !== moved?.line)
+        if (moved && typeof moved.spot === 'object') {
+          const beside = 'after' in moved.spot ? rest.indexOf(moved.spot.after) + 1 : rest.indexOf(moved.spot.before)
+          rest.splice(beside, 0, moved.line)
+        }
+        expect(rest).toEqual(now)
+      }
+  })
+
+  it('goes up and down by one, and not beyond the ends', () => {
+    expect(shifted([1, 2, 3], 2, -1)).toEqual([2, 1, 3])
+    expect(shifted([1, 2, 3], 2, 1)).toEqual([1, 3, 2])
+    expect([shifted([1, 2, 3], 1, -1), shifted([1, 2, 3], 3, 1), shifted([1], 9, 1)]).toEqual([undefined, undefined, undefined])
   })
 })

@@ -1,5 +1,5 @@
 // Lines within a folio: where one goes on from a cell, and what a pasted block becomes. Pure.
-import type { Field } from '@/api/types'
+import type { Field, Spot } from '@/api/types'
 import type { Move } from '@/features/cell/CellEditor.vue'
 import type { Block } from '@/features/cell/edits'
 import { editor } from '@/features/cell/kinds'
@@ -54,4 +54,24 @@ export function blockOver(
     ...(link ? [place < records.length ? null : { value: { links: [link.record] } }] : []),
   ]
   return { records, fields: [...fields.map((field) => field.id), ...(link ? [link.field] : [])], cells: taken.map(row), make: false }
+}
+
+/** Which line was put elsewhere, and beside which it stands now; nothing where none was. */
+export function movedLine(before: number[], after: number[]): { line: number; spot: Spot } | undefined {
+  const from = before.findIndex((line, place) => line !== after[place])
+  if (from < 0) return undefined
+  // Whichever of the two it is, without it the others stand as they stood.
+  const without = (lines: number[], line: number) => lines.filter((one) => one !== line).join()
+  const line = [before[from]!, after[from]!].find((one) => without(before, one) === without(after, one))
+  if (line === undefined) return undefined
+  const place = after.indexOf(line)
+  return { line, spot: place > 0 ? { after: after[place - 1]! } : { before: after[1]! } }
+}
+
+/** The lines with one of them a place further up or down; nothing where it stands at the end already. */
+export function shifted(lines: number[], line: number, by: -1 | 1): number[] | undefined {
+  const place = lines.indexOf(line)
+  const other = lines[place + by]
+  if (place < 0 || other === undefined) return undefined
+  return lines.map((one) => (one === line ? other : one === other ? line : one))
 }

@@ -1,6 +1,6 @@
 // Where the lines of a record are read and kept: at the record, or, while it is on its way, in its draft.
 import { api, told } from '@/api/client'
-import type { Condition, DraftLinesReply, Field, Input, QueryBody, QueryReply, Table, Value } from '@/api/types'
+import type { Condition, DraftLinesReply, Field, Input, QueryBody, QueryReply, Spot, Table, Value } from '@/api/types'
 import { useEdits, type Block } from '@/features/cell/edits'
 
 export interface LinesKept {
@@ -18,6 +18,8 @@ export interface LinesKept {
   left: (line: number) => Promise<unknown>
   remove: (lines: number[]) => Promise<unknown>
   put: (block: Block) => Promise<unknown>
+  /** Puts a line elsewhere; `order`: all of them, as they stand then. */
+  place: (line: number, spot: Spot, order: number[]) => Promise<unknown>
   /** The record that a line is, where it is one. */
   at: (line: number) => { tracker: number; table: number; record: number } | undefined
 }
@@ -33,12 +35,13 @@ export function linesOfRecord(record: { tracker: number; table: number; record: 
     key: `${record.record} ${field.id}`,
     condition: { test: { path: [link.field], of: 'any', check: { is: 'record', not: false, any: [link.record] } } },
     link,
-    read: (body) => told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path: at }, body })),
+    read: (body) => told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path: at }, body: { ...body, under: field.id } })),
     add: () => edits.add(at, { [link.field]: { value: { links: [link.record] } } }, true),
     edit: (line, of, input, was) => edits.edit({ ...at, record: line }, of, input, was),
     left: (line) => edits.left({ ...at, record: line }),
     remove: (gone) => edits.remove(at, gone),
     put: (block) => edits.putBlock(at, block),
+    place: (line, spot) => edits.placeLines({ tracker: record.tracker, table: record.table, field: field.id }, [line], spot),
     at: (line) => ({ ...at, record: line }),
   }
 }
@@ -54,7 +57,7 @@ export function linesOfDraft(
   changed: (reply: Promise<DraftLinesReply>) => Promise<DraftLinesReply>,
 ): LinesKept {
   const path = { ...draft, field: field.id }
-  const change = (body: { lines?: { line: number | null; cells: { field: number; input: Input }[] }[]; gone?: number[] }) =>
+  const change = (body: { lines?: { line: number | null; cells: { field: number; input: Input }[] }[]; gone?: number[]; order?: number[] }) =>
     changed(told(api.PATCH('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/lines/{field}', { params: { path }, body })))
   return {
     key: `draft ${draft.draft} ${field.id}`,
@@ -70,6 +73,7 @@ export function linesOfDraft(
           cells: row.flatMap((input, column) => (input ? [{ field: fields[column]!, input }] : [])),
         })),
       }),
+    place: (_line, _spot, order) => change({ order }),
     at: () => undefined,
   }
 }
