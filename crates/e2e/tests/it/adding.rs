@@ -92,11 +92,17 @@ async fn an_order_is_filled_in_with_its_lines_and_is_there_with_them_for_everybo
     bex.keys("2").await;
     bex.keys(Key::Enter).await;
     bex.until("it costs more", || async { bex.read(&line(2, "Line cost")).await == "£436.00" }).await;
+    // By its number a line is put elsewhere, and the keys go along with it.
+    let grip = |nth: usize| format!("document.querySelector(\"[data-lines='Material lines'] tbody tr:nth-child({nth}) .grip\").focus()");
+    bex.script(&grip(2)).await;
+    bex.keys(Key::Up).await;
+    bex.until("it stands above", || async { bex.read(&line(1, "Line cost")).await == "£436.00" }).await;
     // They outlive a reload, and nobody else has heard of them.
     bex.web.refresh().await.unwrap();
     bex.until("both are there", || async { bex.count("[data-lines='Material lines'] tbody [data-cell=Material]").await == 2 }).await;
     assert_eq!(nadia.read(".sentence").await, all);
-    bex.click("[data-lines='Material lines'] tbody tr:nth-child(1) .end button").await;
+    assert_eq!(bex.read(&line(1, "Line cost")).await, "£436.00", "and stand as they were put");
+    bex.click("[data-lines='Material lines'] tbody tr:nth-child(2) .end button").await;
     bex.until("one is taken out", || async { bex.count("[data-lines='Material lines'] tbody [data-cell=Material]").await == 1 }).await;
     bex.click("[data-test=draft-add]").await;
     bex.see("[data-test=folio] [data-lines='Material lines']").await;
@@ -256,6 +262,21 @@ async fn lines_are_pasted_and_gone_along_and_an_option_is_added_where_one_fills_
     nadia.keys(Key::Enter).await;
     nadia.see("[data-lines='Material lines'] tbody tr:nth-child(2) [data-cell='Quantity'] .editor").await;
     nadia.keys(Key::Escape).await;
+    // Put elsewhere by the arrow keys of its number, a line stands so for everybody, and is taken back.
+    let quantity = |nth: usize| format!("{lines}:nth-child({nth}) [data-cell='Quantity']");
+    assert_eq!(nadia.read(&quantity(count + 2)).await, "3");
+    nadia.script(&format!("document.querySelector(\"{lines}:nth-child({}) .grip\").focus()", count + 2)).await;
+    nadia.keys(Key::Up).await;
+    nadia
+        .until("it is said", || async {
+            nadia.script("return document.body.innerText.includes('You moved the material line')").await == json!(true)
+        })
+        .await;
+    assert_eq!(nadia.read(&quantity(count + 1)).await, "3");
+    nadia.web.refresh().await.unwrap();
+    nadia.until("it is kept", || async { nadia.count(lines).await == count + 2 && nadia.read(&quantity(count + 1)).await == "3" }).await;
+    nadia.chord(&[Key::Control], 'z').await;
+    nadia.until("it is taken back", || async { nadia.read(&quantity(count + 2)).await == "3" }).await;
     nadia.script("document.activeElement.blur()").await;
     nadia.chord(&[Key::Control], 'z').await;
     nadia.until("they are taken back, as one step", || async { nadia.count(lines).await == count }).await;

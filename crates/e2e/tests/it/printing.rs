@@ -98,6 +98,14 @@ async fn a_work_order_becomes_a_sheet_for_one_and_for_twenty_chosen_and_a_month_
     tamsin.click("[data-test=print-pdf]").await;
     let told = text(&tamsin.kept(&hers, ".pdf").await);
     assert!(told.contains("only what is open to Tamsin Oake"), "{told}");
+    // And as it is laid out, for which nobody composed anything.
+    let laid = self::folder("laid");
+    tamsin.keeps_in(&laid).await;
+    tamsin.click("[data-test=folio-print]").await;
+    tamsin.choose("[data-test=print-as]", "it is laid out").await;
+    tamsin.click("[data-test=print-pdf]").await;
+    let told = text(&tamsin.kept(&laid, ".pdf").await);
+    assert!(told.contains("What and where") && told.contains("only what is open to Tamsin Oake"), "{told}");
     tamsin.go("/t/1/documents/452").await;
     tamsin.text("p", "There is no such document here").await;
     for browser in [nadia, tamsin] {

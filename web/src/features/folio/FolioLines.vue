@@ -232,7 +232,7 @@ const begin = (row: Row, field: Field) => {
                 :aria-label="`Move line ${place + 1}; arrow keys move it`"
                 @keydown.up.prevent="shift(row, -1)"
                 @keydown.down.prevent="shift(row, 1)"
-                ><span class="dots" aria-hidden="true">⋮</span>{{ place + 1 }}</button
+                >{{ place + 1 }}</button
               >
               <template v-else>{{ place + 1 }}</template>
             </td>
@@ -322,11 +322,16 @@ td {
   cursor: grab;
   touch-action: none;
 }
-.dots {
+/* The table scrolls, and would cut it. */
+.grip:focus-visible {
+  outline-offset: -2px;
+}
+.grip::before {
+  content: '⋮';
   opacity: 0.55;
 }
-tr:hover .dots,
-.grip:focus-visible .dots {
+tr:hover .grip::before,
+.grip:focus-visible::before {
   opacity: 1;
 }
 @media (pointer: coarse) {

@@ -35,7 +35,8 @@ export function linesOfRecord(record: { tracker: number; table: number; record: 
     key: `${record.record} ${field.id}`,
     condition: { test: { path: [link.field], of: 'any', check: { is: 'record', not: false, any: [link.record] } } },
     link,
-    read: (body) => told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path: at }, body: { ...body, under: field.id } })),
+    read: (body) =>
+      told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path: at }, body: { ...body, under: field.id } })),
     add: () => edits.add(at, { [link.field]: { value: { links: [link.record] } } }, true),
     edit: (line, of, input, was) => edits.edit({ ...at, record: line }, of, input, was),
     left: (line) => edits.left({ ...at, record: line }),
@@ -57,8 +58,11 @@ export function linesOfDraft(
   changed: (reply: Promise<DraftLinesReply>) => Promise<DraftLinesReply>,
 ): LinesKept {
   const path = { ...draft, field: field.id }
-  const change = (body: { lines?: { line: number | null; cells: { field: number; input: Input }[] }[]; gone?: number[]; order?: number[] }) =>
-    changed(told(api.PATCH('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/lines/{field}', { params: { path }, body })))
+  const change = (body: {
+    lines?: { line: number | null; cells: { field: number; input: Input }[] }[]
+    gone?: number[]
+    order?: number[]
+  }) => changed(told(api.PATCH('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/lines/{field}', { params: { path }, body })))
   return {
     key: `draft ${draft.draft} ${field.id}`,
     read: (body) => told(api.POST('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/lines/{field}/query', { params: { path }, body })),
