@@ -221,7 +221,7 @@ impl Lens<'_> {
                 let (table, record) = notice.about?;
                 let said = ds.table(table)?.talk.of(record).find(|said| said.id == *id && !said.is_gone())?;
                 let addressed = Lens::new(ds, Asker::Westerfall, self.clock()).addressed_by(table, record, said).contains(&notice.to);
-                s.strong(who);
+                s.strong(if notice.by.is_some() { who } else { self.speaker_name(said) });
                 s.plain(match (said.answers.is_some(), addressed) {
                     (true, true) => " answered you on ",
                     (false, true) => " names you on ",

@@ -18,11 +18,12 @@ use westerfall_core::{
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind},
     history::Op,
-    id::TrackerId,
-    inbox::Notice,
+    id::{CommentId, PersonId, TrackerId},
+    inbox::{News, Notice},
     intent::{Decision, Intent},
+    people::Actor,
 };
-use westerfall_store::{StoreError, Write};
+use westerfall_store::{StoreError, TalkAt, Write};
 
 /// Most changes kept in one transaction.
 const GROUP: usize = 128;
@@ -200,6 +201,10 @@ impl Writer {
         if !told.is_empty() {
             tokio::spawn(mail_news(self.app.clone(), self.state.id, told));
         }
+        let said: Vec<Said> = writes.iter().flat_map(|write| said_by_automations(self.state.id, write)).collect();
+        if !said.is_empty() {
+            tokio::spawn(tell_followers(self.app.clone(), self.state.clone(), said));
+        }
         let calls = |run: &Run| run.paused.as_ref().is_some_and(|paused| paused.call.is_some());
         if writes.iter().any(|w| w.runs.iter().any(|r| !r.mails.is_empty() || calls(r))) {
             self.app.queued.notify_waiters();
@@ -344,6 +349,49 @@ async fn mail_news(app: App, tracker: TrackerId, told: Vec<Notice>) {
     for notice in told {
         if let Err(problem) = app.mail_news(Some(tracker), &notice).await {
             tracing::warn!(told = problem.told(), %tracker, "somebody could not be mailed what stands in their inbox");
+        }
+    }
+}
+
+/// Something that an automation said about a record, and whom the change itself told of it.
+struct Said {
+    at: TalkAt,
+    comment: CommentId,
+    when: Timestamp,
+    told: Vec<PersonId>,
+}
+
+/// What a change said about records, where no person said it: that is told where they say it.
+fn said_by_automations(tracker: TrackerId, write: &Write) -> Vec<Said> {
+    let Actor::Automation(_) = write.change.who else { return Vec::new() };
+    let said = |op: &Op| match op {
+        Op::Say { table, record, before: None, after: Some(comment) } => {
+            let told = write.notices.iter().filter(|notice| notice.of == News::Said(comment.id)).map(|notice| notice.to);
+            let at = TalkAt { tracker, table: *table, record: *record };
+            Some(Said { at, comment: comment.id, when: write.change.at, told: told.collect() })
+        }
+        _ => None,
+    };
+    write.change.ops.iter().filter_map(said).collect()
+}
+
+/// Tells those who follow a record, and still see it, what was said about it.
+async fn tell_followers(app: App, state: Arc<State>, said: Vec<Said>) {
+    let dataset = state.now();
+    for Said { at, comment, when, told } in said {
+        let telling = async {
+            for to in app.store.followers(at).await? {
+                let clock = clock_for(&dataset, Asker::Person(to), when);
+                if told.contains(&to) || !Lens::new(&dataset, Asker::Person(to), &clock).sees(at.table, at.record) {
+                    continue;
+                }
+                let notice = Notice { to, by: None, about: Some((at.table, at.record)), of: News::Said(comment) };
+                app.store.tell(Some(at.tracker), &notice, when).await?;
+            }
+            Ok::<_, StoreError>(())
+        };
+        if let Err(error) = telling.await {
+            tracing::warn!(%error, tracker = %at.tracker, "those who follow a record could not be told what was said about it");
         }
     }
 }

@@ -86,6 +86,28 @@ async fn what_a_change_sets_going_is_kept_with_it_and_named_in_the_trail() {
     assert_eq!(world.count(SENT).await, 1, "one mail, and no second one for anything");
 }
 
+/// Whoever follows a record hears what an automation says about it, as what people say, as far as they see the record.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_an_automation_says_is_told_to_those_who_follow_the_record() {
+    let world = World::new().await;
+    let (nadia, tamsin, idris) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(IDRIS).await);
+    let hers = tamsin.rows(FAULT_TABLE, &[STATUS]).await["rows"][0]["id"].as_u64().unwrap();
+    let record = u32::try_from(hers).unwrap();
+    let unread = async |who: &Client| who.get("/api/inbox/unread").await.1["unread"].as_u64().unwrap();
+    let before = (unread(&tamsin).await, unread(&idris).await);
+    for who in [&tamsin, &nadia] {
+        assert_eq!(who.put(&format!("{}/attention", record_path(record)), json!({ "follows": true })).await.0, StatusCode::NO_CONTENT);
+    }
+    set_status(&nadia, record, REPORTED).await;
+    let says = json!([{ "say": { "text": "Looked at: {Number}" } }]);
+    make(&nadia, automation(json!({ "changed": [STATUS] }), is_status(CHECKED), says)).await;
+    set_status(&nadia, record, CHECKED).await;
+    until("what it said", async || (unread(&tamsin).await == before.0 + 1).then_some(())).await;
+    let (_, inbox) = tamsin.get("/api/inbox").await;
+    assert!(inbox.to_string().contains("Tried out"), "{inbox}");
+    assert_eq!(unread(&idris).await, before.1, "who does not follow it hears nothing");
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_run_that_waits_goes_on_once_though_two_servers_look_after_it() {
     let world = World::new().await;
