@@ -27,15 +27,27 @@ pub struct Chunked<T> {
 
 /// Some rows that lie together, and what they say in small letters, once words were looked for in them. Whatever changes them
 /// forgets it, so that it is kept up by nobody and never stale.
-#[derive(Debug)]
+#[derive(Clone, Debug)]
 struct Chunk<T> {
     cells: Vec<T>,
-    said: OnceLock<Said>,
+    said: OnceLock<Arc<Said>>,
+    /// What they said before a few of them changed, and which: only these need to be folded again.
+    was: Option<(Arc<Said>, Vec<usize>)>,
 }
 
-impl<T: Clone> Clone for Chunk<T> {
-    fn clone(&self) -> Self {
-        Self { cells: self.cells.clone(), said: OnceLock::new() }
+/// Most cells of a chunk that are folded again by themselves; of more, all are.
+const MOST_CHANGED: usize = 32;
+
+impl<T> Chunk<T> {
+    /// Says that a cell is another, or a new one.
+    fn note(&mut self, place: usize) {
+        self.was = self.said.take().map(|said| (said, Vec::new())).or_else(|| self.was.take());
+        if let Some((_, changed)) = &mut self.was {
+            changed.push(place);
+        }
+        if self.was.as_ref().is_some_and(|(_, changed)| changed.len() > MOST_CHANGED) {
+            self.was = None;
+        }
     }
 }
 
@@ -66,15 +78,17 @@ impl<T: Clone + Default> Chunked<T> {
     pub fn set(&mut self, row: usize, value: T) {
         while self.len <= row {
             if self.len.is_multiple_of(CHUNK) {
-                self.chunks.push(Arc::new(Chunk { cells: Vec::with_capacity(CHUNK), said: OnceLock::new() }));
+                self.chunks.push(Arc::new(Chunk { cells: Vec::with_capacity(CHUNK), said: OnceLock::new(), was: None }));
             }
             if let Some(last) = self.chunks.last_mut() {
-                Arc::make_mut(last).cells.push(T::default());
+                let last = Arc::make_mut(last);
+                last.note(last.cells.len());
+                last.cells.push(T::default());
             }
             self.len += 1;
         }
         let chunk = Arc::make_mut(&mut self.chunks[row / CHUNK]);
-        chunk.said.take();
+        chunk.note(row % CHUNK);
         chunk.cells[row % CHUNK] = value;
     }
 }
@@ -92,7 +106,11 @@ impl<T> Chunked<T> {
 
 impl<T: Say> Chunk<T> {
     fn said(&self) -> &Said {
-        self.said.get_or_init(|| Said::of(&self.cells))
+        let fold = || match &self.was {
+            Some((was, changed)) => was.after(changed, &self.cells),
+            None => Said::of(&self.cells),
+        };
+        self.said.get_or_init(|| Arc::new(fold()))
     }
 }
 
@@ -115,7 +133,11 @@ impl<T: Say> Chunked<T> {
 
     /// Bytes of what was folded so far.
     pub(crate) fn said_bytes(&self) -> usize {
-        self.chunks.iter().filter_map(|chunk| chunk.said.get()).map(Said::bytes).fold(0, usize::saturating_add)
+        let kept = |chunk: &Arc<Chunk<T>>| {
+            let was = chunk.was.as_ref().map_or(0, |(was, _)| was.bytes());
+            chunk.said.get().map_or(0, |said| said.bytes()).saturating_add(was)
+        };
+        self.chunks.iter().map(kept).fold(0, usize::saturating_add)
     }
 }
 

@@ -62,13 +62,30 @@ impl Say for Value {
 impl Said {
     pub(super) fn of<T: Say>(cells: &[T]) -> Self {
         let (mut text, mut ends) = (String::new(), Vec::with_capacity(cells.len()));
-        for cell in cells {
-            cell.say(&mut |said| {
-                push_folded(&mut text, said);
-                text.push(BETWEEN);
-            });
-            // Texts have a greatest length, and a chunk few cells: a table never comes near to what this can count.
-            ends.push(u32::try_from(text.len()).unwrap_or(u32::MAX));
+        cells.iter().for_each(|cell| put(cell, &mut text, &mut ends));
+        Self { text: text.into(), ends: ends.into() }
+    }
+
+    /// The same of these cells, of which a few changed, or are new: only those are folded, the others copied.
+    pub(super) fn after<T: Say>(&self, changed: &[usize], cells: &[T]) -> Self {
+        let known = self.ends.len().min(cells.len());
+        let mut places: Vec<usize> = changed.iter().copied().filter(|place| *place < known).chain(known..cells.len()).collect();
+        places.sort_unstable();
+        places.dedup();
+        let (mut text, mut ends) = (String::with_capacity(self.text.len()), Vec::with_capacity(cells.len()));
+        let mut at = 0;
+        for place in places.into_iter().chain([cells.len()]) {
+            let same = at..place.min(known);
+            if let (Some(kept), false) = (self.ends.get(same.clone()), same.is_empty()) {
+                let from = at.checked_sub(1).map_or(0, |before| self.ends[before]);
+                let before = end_of(&text);
+                text.push_str(&self.text[from as usize..self.ends[same.end.saturating_sub(1)] as usize]);
+                ends.extend(kept.iter().map(|end| before.saturating_add(end.saturating_sub(from))));
+            }
+            if let Some(cell) = cells.get(place) {
+                put(cell, &mut text, &mut ends);
+            }
+            at = place.saturating_add(1);
         }
         Self { text: text.into(), ends: ends.into() }
     }
@@ -98,6 +115,20 @@ impl Said {
     }
 }
 
+/// Puts what a cell says behind a text.
+fn put<T: Say>(cell: &T, text: &mut String, ends: &mut Vec<u32>) {
+    cell.say(&mut |said| {
+        push_folded(text, said);
+        text.push(BETWEEN);
+    });
+    ends.push(end_of(text));
+}
+
+/// Texts have a greatest length, and a chunk few cells: a table never comes near to what this can count.
+fn end_of(text: &str) -> u32 {
+    u32::try_from(text.len()).unwrap_or(u32::MAX)
+}
+
 /// The same as [`fold`], put behind a text: plain letters without an allocation for each of a hundred thousand texts.
 fn push_folded(text: &mut String, said: &str) {
     if !said.is_ascii() {
@@ -116,15 +147,40 @@ mod tests {
     use crate::dataset::column::TextCell;
     use proptest::prelude::*;
 
+    fn cell(text: &Option<String>) -> TextCell {
+        TextCell { key: 0, text: text.as_deref().map(Into::into) }
+    }
+
     proptest! {
+        /// Whatever changed and whatever came: what was folded again by itself is what would have been folded from nothing.
+        #[test]
+        fn a_few_cells_folded_again_are_all_folded_anew(
+            said in prop::collection::vec(prop::option::of("[aBé ]{0,6}"), 0..20),
+            changes in prop::collection::vec((0_usize..24, prop::option::of("[aBé ]{0,6}")), 0..6),
+        ) {
+            let mut cells: Vec<TextCell> = said.iter().map(cell).collect();
+            let was = Said::of(&cells);
+            let mut changed = Vec::new();
+            for (place, text) in changes {
+                if place >= cells.len() {
+                    changed.push(cells.len());
+                    cells.push(cell(&text));
+                } else {
+                    changed.push(place);
+                    cells[place] = cell(&text);
+                }
+            }
+            let (after, anew) = (was.after(&changed, &cells), Said::of(&cells));
+            prop_assert_eq!((&after.text, &after.ends), (&anew.text, &anew.ends));
+        }
+
         /// Whatever cells say: those are marked in one of whose texts the word stands, folded, and no others.
         #[test]
         fn the_cells_are_marked_that_say_a_word(
             said in prop::collection::vec(prop::option::of("[aAbéÉ ]{0,6}"), 0..40),
             word in "[aAbé]{1,2}",
         ) {
-            let cells: Vec<TextCell> =
-                said.iter().map(|text| TextCell { key: 0, text: text.as_deref().map(Into::into) }).collect();
+            let cells: Vec<TextCell> = said.iter().map(cell).collect();
             let mut rows = FixedBitSet::new();
             let word = fold(&word);
             Said::of(&cells).mark(&Finder::new(word.as_bytes()), 100, &mut rows);
