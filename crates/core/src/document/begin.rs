@@ -105,9 +105,7 @@ fn laid_out(lens: &Lens<'_>, table: TableId, named: FieldId) -> Vec<SheetBlock> 
 fn section_blocks(lens: &Lens<'_>, home: &Table, section: &Section, lists: &[RecordList]) -> Vec<SheetBlock> {
     let defs: Vec<(&FieldDef, bool)> =
         section.fields.iter().filter_map(|placed| Some((home.def.field(placed.field)?, placed.wide))).collect();
-    let listed = |def: &FieldDef| {
-        lists.iter().find(|list| list.field == def.id).map(|list| list_lines(list)).or_else(|| lines(lens, home.def.id, def))
-    };
+    let listed = |def: &FieldDef| lists.iter().find(|list| list.field == def.id).map(list_lines).or_else(|| lines(lens, home.def.id, def));
     let is_fact = |def: &FieldDef| !matches!(def.kind, Kind::Button { .. }) && listed(def).is_none();
     let plain: Vec<(FieldId, bool)> = defs.iter().filter(|(def, _)| is_fact(def)).map(|(def, wide)| (def.id, *wide)).collect();
     let mut shown = Vec::new();
