@@ -47,8 +47,8 @@ describe('records that are chosen', () => {
     expect(picked.list.value).toEqual([])
   })
 
-  it('are only looked at by whoever stands in for somebody', async () => {
+  it('are only looked at, and printed, by whoever stands in for somebody', async () => {
     const { shown } = await tray([1, 2], { readonly: true })
-    expect(shown.findAll('button').map((one) => one.text())).toEqual(['all 4 of this view', 'let go'])
+    expect(shown.findAll('button').map((one) => one.text())).toEqual(['all 4 of this view', 'print …', 'let go'])
   })
 })
