@@ -27,7 +27,7 @@ fn main() {
     let fields: Vec<ShownField> = home.def.fields.iter().take(FIELDS).map(|def| ShownField { field: def.id, width: 120 }).collect();
     println!("{} records of {} fields", lens.count(table), fields.len());
     let query = Query { fields, ..Query::default() };
-    let listing = query.listing(&lens, table, None);
+    let listing = query.listing(&lens, table, None, None);
     let mut xlsx = (Duration::ZERO, 0);
     for (name, format) in
         [("csv", Format::Csv(CsvStyle::default())), ("json", Format::Json), ("markdown", Format::Markdown), ("xlsx", Format::Xlsx)]

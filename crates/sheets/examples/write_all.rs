@@ -36,7 +36,7 @@ fn main() {
     query.groups = vec![GroupBy::of(field("District")), GroupBy::of(field("Status"))];
     query.fields.extend(["Reporter’s mail", "Hours needed"].map(|name| ShownField { field: field(name), width: 200 }));
     query.tallies = vec![Tally { field: field("Hours needed"), figure: Figure::Sum }];
-    let listing = query.listing(&lens, *table, None);
+    let listing = query.listing(&lens, *table, None, None);
     let heads = listing.lines.iter().filter(|line| matches!(line, ListedLine::Group(_))).count();
     for (name, format) in [
         ("faults.xlsx", Format::Xlsx),

@@ -74,8 +74,8 @@ pub struct ListedFigure {
 }
 
 impl Query {
-    /// What it shows, line by line, without its cells: see [`Lens::filed`].
-    pub fn listing(&self, lens: &Lens<'_>, table: TableId, own: Option<&OwnOrder>) -> Listing {
+    /// What it shows, or of it chosen records alone, line by line, without its cells: see [`Lens::filed`].
+    pub fn listing(&self, lens: &Lens<'_>, table: TableId, own: Option<&OwnOrder>, chosen: Option<&[RecordId]>) -> Listing {
         let ds = lens.dataset();
         let listed = |shown: &crate::view::ShownField| {
             let (_, kind) = ds.shown_kind(table, shown.field)?;
@@ -92,7 +92,10 @@ impl Query {
         };
         let open = self.fields.iter().filter(|shown| lens.reads(table, shown.field));
         let fields: Vec<ListedField> = open.filter_map(listed).collect();
-        let outcome = self.run(lens, table, &Window { rows: 0..usize::MAX, keep: &[], own });
+        let outcome = match chosen {
+            Some(chosen) => self.run_over(lens, table, chosen, own),
+            None => self.run(lens, table, &Window { rows: 0..usize::MAX, keep: &[], own }),
+        };
         let name = |field: FieldId| ds.field(field).map(|(_, def)| def.name.clone()).unwrap_or_default();
         let levels = self.grouping().iter().map(|by| format!("{}{}", name(by.field), by.run_words())).collect();
         let figures = Figures { query: self, lens, table, fields: &fields };

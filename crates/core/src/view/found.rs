@@ -91,11 +91,14 @@ pub struct Found<'a, 'd> {
 impl Query {
     /// Runs the view over what the lens gives. Costs one pass over the table; only the window is put in order whole.
     pub fn run(&self, lens: &Lens<'_>, table: TableId, window: &Window<'_>) -> Outcome {
-        let found = self.found(lens, table, window.keep).ordered(window.own);
-        let Whole { total, matching, counted, rows, groups, tallies, longest: _ } = found.whole();
-        let (mut slices, kept) = found.slices(std::slice::from_ref(&window.rows));
-        let Slice { records, outside } = slices.pop().unwrap_or_default();
-        Outcome { total, matching, counted, rows, window: records, outside, kept, groups, tallies }
+        self.found(lens, table, window.keep).ordered(window.own).outcome(&window.rows)
+    }
+
+    /// Of chosen records those that the asker sees, in the view's order and groups, whatever its condition.
+    pub(crate) fn run_over(&self, lens: &Lens<'_>, table: TableId, chosen: &[RecordId], own: Option<&OwnOrder>) -> Outcome {
+        let mut shown = FixedBitSet::new();
+        chosen.iter().filter(|record| lens.sees(table, **record)).for_each(|record| shown.grow_and_insert(record.row()));
+        self.among(lens, table, shown).ordered(own).outcome(&(0..usize::MAX))
     }
 
     /// The records of the view: those for which its condition holds, and those kept in sight, in their groups.
@@ -140,6 +143,14 @@ impl Query {
 }
 
 impl<'a> Found<'a, '_> {
+    /// All that is told of it, and the rows at these places.
+    fn outcome(&self, rows: &Range<usize>) -> Outcome {
+        let Whole { total, matching, counted, rows: all, groups, tallies, longest: _ } = self.whole();
+        let (mut slices, kept) = self.slices(std::slice::from_ref(rows));
+        let Slice { records, outside } = slices.pop().unwrap_or_default();
+        Outcome { total, matching, counted, rows: all, window: records, outside, kept, groups, tallies }
+    }
+
     /// In an order by hand, where there is one and nothing is sorted.
     #[must_use]
     pub fn ordered(self, own: Option<&'a OwnOrder>) -> Self {

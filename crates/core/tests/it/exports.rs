@@ -112,7 +112,7 @@ fn listing(ds: &Dataset, query: &Query, who: Asker) -> Listing {
     let clock = clock();
     let lens = Lens::new(ds, who, &clock);
     let at = table(ds, "Faults");
-    query.asked_by(&lens, at).unwrap().listing(&lens, at, None)
+    query.asked_by(&lens, at).unwrap().listing(&lens, at, None, None)
 }
 
 /// Its lines as one reads them, each group with the lines that it says are its own.
@@ -136,6 +136,30 @@ fn a_listing_has_heads_records_and_figures_in_the_order_of_the_view() {
     let told = listing(&ds, &grouped(&ds, &[("District", Bucket::Value), ("Reported on", Bucket::Month)], true), asker(&ds, "Nadia"));
     assert_eq!(told.levels, ["District", "Reported on by month"]);
     insta::assert_snapshot!("a_listing_in_groups", drawn(&told));
+}
+
+#[test]
+fn chosen_records_go_out_alone_in_the_view_s_groups_as_far_as_they_are_seen() {
+    let (ds, clock) = (demo(), clock());
+    let (at, nadia, tamsin) = (table(&ds, "Faults"), asker(&ds, "Nadia"), asker(&ds, "Tamsin"));
+    let (all, hers) = (Lens::new(&ds, nadia, &clock), Lens::new(&ds, tamsin, &clock));
+    let mut query = grouped(&ds, &[("District", Bucket::Value)], true);
+    // Those that the view leaves out were chosen, too.
+    query.condition = westerfall_core::condition::Condition::Any(Vec::new());
+    let chosen: Vec<RecordId> = all.records(at).filter(|record| hers.sees(at, *record)).take(3).collect();
+    let beyond = all.records(at).find(|record| !hers.sees(at, *record)).unwrap();
+    let asked = [&chosen[..], &[beyond]].concat();
+    let told = query.listing(&hers, at, None, Some(&asked));
+    let mut records = told.records.clone();
+    records.sort();
+    assert_eq!(records, chosen);
+    assert!(
+        matches!(told.lines.last(), Some(ListedLine::Foot(counted, figures)) if counted == "3 faults" && figures.len() == 1),
+        "{:?}",
+        told.lines
+    );
+    assert_eq!(query.listing(&all, at, None, Some(&asked)).records.len(), 4);
+    assert!(query.listing(&all, at, None, Some(&[])).records.is_empty());
 }
 
 const LEVELS: [(&str, Bucket); 6] = [

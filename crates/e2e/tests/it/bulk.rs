@@ -47,3 +47,41 @@ async fn selected_rows_are_changed_at_once_as_it_was_said_and_put_back_as_one() 
     nadia.until("it is left", || async { nadia.count("[data-test=rehearsal]").await == 0 }).await;
     nadia.close().await;
 }
+
+/// Last month's orders once more for this month: moved on by a month, with their lines, by a recipe that is kept; one step back.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_was_planned_is_made_again_a_month_later_by_a_recipe_that_is_kept() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/6/106").await;
+    nadia.see(".row .cell").await;
+    let all = nadia.read(".sentence").await;
+    nadia.click(".row .cell").await;
+    nadia.chord(&[Key::Control], ' ').await;
+    nadia.keys(Key::Down).await;
+    nadia.chord(&[Key::Control], ' ').await;
+    nadia.text("b", "2 work orders chosen").await;
+    nadia.click("[data-test=picked-again]").await;
+    nadia.text("h2", "2 work orders made again").await;
+    nadia.choose("[aria-label='In what Planned day moves on']", "months").await;
+    nadia.fill("[aria-label='By how much Planned day moves on']", "1").await;
+    nadia.keys(Key::Tab).await;
+    nadia.text("p", "2 work orders are added").await;
+    nadia.text("td", "Planned day").await;
+    nadia.is_open_to_all("records made again").await;
+    nadia.fill("[data-test=recipe-name]", "next month").await;
+    nadia.click("[data-test=keep-recipe]").await;
+    nadia.until("the recipe is kept", || async { nadia.read("[data-test=again-recipe]").await.contains("next month") }).await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.until("they are there", || async { nadia.read(".sentence").await != all }).await;
+    nadia
+        .until("it is said", || async {
+            nadia.script("return document.body.innerText.includes('You added 2 work orders')").await == serde_json::json!(true)
+        })
+        .await;
+    nadia.chord(&[Key::Control], 'z').await;
+    nadia.until("they are taken back, their lines with them", || async { nadia.read(".sentence").await == all }).await;
+    nadia.close().await;
+}

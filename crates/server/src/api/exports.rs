@@ -31,6 +31,9 @@ pub(super) struct ExportBody {
     /// The view whose own order its records stand in.
     #[serde(default)]
     view: Option<ViewId>,
+    /// These alone, whether or not the view leaves them out; none: all that it shows.
+    #[serde(default)]
+    records: Option<Vec<RecordId>>,
     /// The file's name, without its ending.
     #[serde(default)]
     name: String,
@@ -116,14 +119,18 @@ pub(super) async fn export(
         let written = here.app.rooms.apart(move || site.calendar(&look, table, &query, &body.name, None)).await??;
         return Ok(download(written.bytes, written.media, &name, written.ending));
     };
-    let pictures = if body.pictures && format.keeps_pictures() { gathered(&here.app, &look, table, &query).await? } else { None };
+    let pictures = if body.pictures && format.keeps_pictures() {
+        gathered(&here.app, &look, table, (&query, body.records.as_deref())).await?
+    } else {
+        None
+    };
     let written = here.app.rooms.apart(move || {
         let _turn = turn;
         if matches!(query.shape, Shape::CrossTab(_)) {
             return crossed(&look, table, &query, &body.name, format);
         }
         let lens = look.lens();
-        let listing = query.listing(&lens, table, body.view.and_then(|view| lens.own_order(view)));
+        let listing = query.listing(&lens, table, body.view.and_then(|view| lens.own_order(view)), body.records.as_deref());
         let file = ViewFile {
             lens: &lens,
             table,
@@ -153,13 +160,18 @@ pub(super) async fn progress(State(app): State<App>, caller: Caller, Path(name):
 }
 
 /// The first pictures in the first field of files that a view shows.
-async fn gathered(app: &App, look: &Look, table: TableId, query: &Query) -> Result<Option<Pictures>, Problem> {
+async fn gathered(
+    app: &App,
+    look: &Look,
+    table: TableId,
+    (query, chosen): (&Query, Option<&[RecordId]>),
+) -> Result<Option<Pictures>, Problem> {
     let found = {
         let lens = look.lens();
         let is_files =
             |field: &FieldId| look.dataset.shown_kind(table, *field).is_some_and(|(_, kind)| matches!(kind.shows(), Kind::Files));
         let Some(field) = query.fields.iter().map(|shown| shown.field).find(is_files) else { return Ok(None) };
-        let records = query.listing(&lens, table, None).records;
+        let records = query.listing(&lens, table, None, chosen).records;
         let pictures = lens.first_pictures(table, &records, field);
         let found: Vec<(RecordId, Attachment)> =
             records.into_iter().zip(pictures).filter_map(|(record, picture)| Some((record, picture?))).collect();

@@ -49,6 +49,26 @@ async fn every_format_holds_the_same_rows() {
     }
 }
 
+/// Those that were chosen go out alone, whatever the view shows, and only for whoever sees them.
+#[tokio::test(flavor = "multi_thread")]
+async fn chosen_records_go_out_alone() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let ids = |rows: &Value| rows["rows"].as_array().unwrap().iter().map(|row| row["id"].clone()).collect::<Vec<_>>();
+    let (all, hers) = (ids(&nadia.rows(FAULT_TABLE, &[TITLE]).await), ids(&tamsin.rows(FAULT_TABLE, &[TITLE]).await));
+    let other = all.iter().find(|one| !hers.contains(one)).unwrap();
+    let lines = async |who: &Client| {
+        let query = json!({ "fields": shown(&[40, TITLE]), "condition": { "any": [] } });
+        let body = json!({ "query": query, "records": [hers[0], hers[1], other], "format": "csv", "separator": "tab", "unmarked": true });
+        let answer = who.raw(Method::POST, AT, &body.to_string(), &[]).await;
+        assert_eq!(answer.status(), StatusCode::OK);
+        String::from_utf8(answer.into_body().collect().await.unwrap().to_bytes().to_vec()).unwrap()
+    };
+    let told = lines(&nadia).await;
+    assert!(told.starts_with("Number\tWhat is wrong") && told.lines().count() == 4, "{told}");
+    assert_eq!(lines(&tamsin).await.lines().count(), 3, "one of them is not hers to see");
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_name_that_would_lead_elsewhere_names_a_file_all_the_same() {
     let world = World::new().await;

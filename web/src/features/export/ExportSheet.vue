@@ -14,6 +14,8 @@ const props = defineProps<{
   query: Query
   /** How many records it shows. */
   count: number
+  /** These alone. */
+  records?: number[]
   standing: boolean
 }>()
 const emit = defineEmits<{ close: [] }>()
@@ -39,6 +41,7 @@ async function make() {
   const body = {
     query: props.query,
     view: props.view?.id ?? null,
+    records: props.records ?? null,
     name: props.view?.name ?? props.table.name,
     format: format.value,
     separator: separator.value,

@@ -47,8 +47,27 @@ describe('records that are chosen', () => {
     expect(picked.list.value).toEqual([])
   })
 
+  it('are copied as lines that a spreadsheet takes in, and go out as a file alone', async () => {
+    const written: string[] = []
+    const clipboard = { writeText: (text: string) => Promise.resolve(written.push(text)) }
+    Object.defineProperty(navigator, 'clipboard', { value: clipboard, configurable: true })
+    const { shown, asked } = await tray([1, 9])
+    vi.stubGlobal('fetch', async (sent: Request) => {
+      asked.push({ method: sent.method, path: new URL(sent.url).pathname, body: await sent.json() } as never)
+      return new Response('Title\nGate\n', { status: 200, headers: { 'content-type': 'text/csv' } })
+    })
+    await shown.get('[data-test=picked-copy]').trigger('click')
+    await settled()
+    expect(asked.at(-1)).toMatchObject({ path: `${TABLE}/export`, body: { records: [1, 9], format: 'csv', separator: 'tab' } })
+    expect(written).toEqual(['Title\nGate\n'])
+    expect(shown.get('[data-test=picked-copy]').text()).toBe('copied')
+    await shown.get('[data-test=picked-export]').trigger('click')
+    await settled()
+    expect(document.body.textContent).toContain('2 faults with 0 fields')
+  })
+
   it('are only looked at, and printed, by whoever stands in for somebody', async () => {
     const { shown } = await tray([1, 2], { readonly: true })
-    expect(shown.findAll('button').map((one) => one.text())).toEqual(['all 4 of this view', 'print …', 'let go'])
+    expect(shown.findAll('button').map((one) => one.text())).toEqual(['all 4 of this view', 'print …', 'export …', 'copy', 'let go'])
   })
 })

@@ -11,6 +11,7 @@ import RunPanel from '@/features/bulk/RunPanel.vue'
 import { useEdits } from '@/features/cell/edits'
 import { useDocuments } from '@/features/document/documents'
 import PrintDialog from '@/features/document/PrintDialog.vue'
+import ExportSheet from '@/features/export/ExportSheet.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
 import type { Picked } from './picked'
@@ -49,6 +50,30 @@ const { documents } = useDocuments(
   () => props.table.id,
 )
 const printing = ref(false)
+const exporting = ref(false)
+const asRows = computed<Query>(() => ({ ...props.query, shape: { as: 'rows' } }))
+
+const copied = ref(false)
+watch(list, () => (copied.value = false))
+/** As lines that a spreadsheet takes in. */
+const copy = () =>
+  doing.attempt(async () => {
+    const body = {
+      query: { ...asRows.value, groups: [] },
+      view: null,
+      records: list.value,
+      name: '',
+      format: 'csv' as const,
+      separator: 'tab' as const,
+      unmarked: true,
+      plain: true,
+      pictures: false,
+    }
+    const way = '/api/trackers/{tracker}/tables/{table}/export'
+    const lines: unknown = await told(api.POST(way, { params: { path: path.value }, body, parseAs: 'text' }))
+    await navigator.clipboard.writeText(String(lines))
+    copied.value = true
+  })
 
 /** How many of them the view leaves out. */
 const outside = ref(0)
@@ -138,6 +163,10 @@ function done() {
         >all {{ figure(matching) }} of this view</button
       >
       <button type="button" class="link" data-test="picked-print" @click="printing = true">print …</button>
+      <button type="button" class="link" data-test="picked-export" @click="exporting = true">export …</button>
+      <button type="button" class="link" data-test="picked-copy" :disabled="doing.busy.value" @click="copy">{{
+        copied ? 'copied' : 'copy'
+      }}</button>
       <template v-if="!readonly">
         <button type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
         <button v-if="table.adds" type="button" class="link" data-test="picked-again" @click="open = 'again'">make again …</button>
@@ -149,6 +178,19 @@ function done() {
       </template>
       <button type="button" class="link" data-test="picked-clear" @click="(picked.clear(), emit('leave'))">let go</button>
     </div>
+    <v-dialog v-model="exporting" max-width="520" :aria-label="`Export ${table.many}`">
+      <ExportSheet
+        v-if="exporting"
+        :tracker="tracker"
+        :table="table"
+        :view="undefined"
+        :query="asRows"
+        :count="count"
+        :records="list"
+        standing
+        @close="exporting = false"
+      />
+    </v-dialog>
     <PrintDialog v-model="printing" :tracker="tracker" :table="table" :documents="documents" :what="{ records: list }" :count="count" />
   </template>
 </template>
