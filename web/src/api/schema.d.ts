@@ -43132,6 +43132,8 @@ export interface components {
             /** @description Workbooks without the table's highlights. */
             plain?: boolean;
             query: components["schemas"]["Query"];
+            /** @description These alone, whether or not the view leaves them out; none: all that it shows. */
+            records?: components["schemas"]["RecordId"][] | null;
             /** @description Of CSV, what stands between two cells. */
             separator?: components["schemas"]["ExportSeparator"];
             /** @description CSV without the mark at its beginning by which some programs know UTF-8. */
