@@ -21,10 +21,12 @@ async fn a_cross_tab_by_district_and_month_is_drilled_into() {
     nadia.text("p", "All together:").await;
     nadia.is_open_to_all("a cross-tab").await;
     let total = nadia.read("[data-spot='0 0'] b").await;
-    // By keys alone: to a cell of the first district, and what stands behind it.
+    // By keys alone: to a cell of the first district, and what stands behind it. The month before this one: on its first days nothing
+    // has come in this one yet.
     nadia.click("[data-spot='1 0']").await;
     nadia.keys(Key::Escape).await;
     nadia.keys(Key::End).await;
+    nadia.keys(Key::Left).await;
     nadia.keys(Key::Enter).await;
     nadia.see("[data-test=behind]").await;
     nadia.is_open_to_all("what stands behind a cell").await;
@@ -33,7 +35,7 @@ async fn a_cross_tab_by_district_and_month_is_drilled_into() {
     let lines = "[data-test=behind] li";
     nadia.until("its records are listed", || async { nadia.count(lines).await == count }).await;
     let behind = nadia.read("[data-test=behind]").await;
-    assert!(behind.contains(", November"), "{behind}");
+    assert!(count > 0 && behind.contains("Eskermoor, "), "{behind}");
     // As rows, narrowed to them; and back by dropping what one changed.
     nadia.click("[data-test=as-rows]").await;
     nadia.text("button", "reported on is on or after").await;
