@@ -114,7 +114,7 @@ async fn template() -> &'static str {
 }
 
 /// What the demo sends each morning comes half a day from now, or with the last minute of today, so that no test sees it come while
-/// it counts. At a time of today that is past it would come at once.
+/// it counts. At a time of today that is past it would come at once, and at that of yesterday, where it was not noted as past.
 async fn put_off_the_morning(database: &str) {
     let now = jiff::Timestamp::now().to_zoned(jiff::tz::TimeZone::get(westerfall_demo::ZONE).expect("the demo's zone is known"));
     let at = (i32::from(now.hour()) * 60 + i32::from(now.minute()) + 12 * 60).min(24 * 60 - 1);
@@ -124,6 +124,8 @@ async fn put_off_the_morning(database: &str) {
         "UPDATE part SET body = replace(body::text, '\"at\":420', '\"at\":{at}')::json WHERE sort = 'automation' AND body::text LIKE '%\"at\":420%'"
     );
     assert_eq!(client.execute(&put_off, &[]).await.expect("the statement is right"), 1, "the demo has one round of the morning");
+    let until_now = "UPDATE occasion SET upto = now() WHERE automation_id IN (SELECT number FROM part WHERE sort = 'automation' AND body::text LIKE '%\"every\"%')";
+    assert_eq!(client.execute(until_now, &[]).await.expect("the statement is right"), 1, "it came as often as it could until now");
     drop(client);
     let _ = line.await;
 }
