@@ -130,6 +130,15 @@ describe('the lines of a record', () => {
     expect(done()).toHaveLength(1)
   })
 
+  it('stand as they stood where their new order is refused, and say why', async () => {
+    const { shown } = await drawn({ 'POST /api/trackers/1/tables/3/lines/45/order': refusing(403, 'You can’t change material lines.') })
+    await shown.findAll('.grip')[0]!.trigger('keydown', { key: 'ArrowDown' })
+    expect(shown.findAll('[data-cell=What]').map((one) => one.text())).toEqual(['Screws', 'Planks'])
+    await settled()
+    expect(shown.findAll('[data-cell=What]').map((one) => one.text())).toEqual(['Planks', 'Screws'])
+    expect(shown.get('[role=alert]').text()).toBe('You can’t change material lines.')
+  })
+
   it('are put nowhere by hand where a field puts them in order', async () => {
     answering({ 'POST /api/trackers/1/tables/5/query': told(line(1, 'Planks'), line(2, 'Screws')) })
     const kept = linesOfRecord({ tracker: 1, table: 3, record: 7 }, link, lines)

@@ -179,7 +179,15 @@ function arrange(order: number[]) {
   const slice = answer.value?.slices[0]
   if (!moved || !slice) return
   slice.rows = order.flatMap((id) => slice.rows.find((row) => row.id === id) ?? [])
-  void attempt(() => props.kept.place(moved.line, moved.spot, order))
+  void attempt(async () => {
+    try {
+      await props.kept.place(moved.line, moved.spot, order)
+    } catch (error) {
+      // What is not kept does not stay on the screen either.
+      await read()
+      throw error
+    }
+  })
 }
 
 /** By its handle a line goes up and down, and the keys with it. */
