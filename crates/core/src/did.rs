@@ -106,7 +106,7 @@ impl Change {
         if let Some(back) = of(&back) {
             return Some(format!("brought {back} back"));
         }
-        if let Some((table, record, before, after)) = said {
+        if let Some((table, record, before, after)) = said.filter(|(table, ..)| lens.hears_of(*table)) {
             let what = match after {
                 Some(comment) if comment.is_gone() => "took back what was said of",
                 Some(_) if before => "changed what was said of",

@@ -218,7 +218,7 @@ impl Lens<'_> {
         let (mut quote, mut comment) = (None, None);
         match &notice.of {
             News::Said(id) => {
-                let (table, record) = notice.about?;
+                let (table, record) = notice.about.filter(|(table, record)| self.hears(*table, *record))?;
                 let said = ds.table(table)?.talk.of(record).find(|said| said.id == *id && !said.is_gone())?;
                 let addressed = Lens::new(ds, Asker::Westerfall, self.clock()).addressed_by(table, record, said).contains(&notice.to);
                 s.strong(if notice.by.is_some() { who } else { self.speaker_name(said) });

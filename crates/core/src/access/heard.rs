@@ -72,9 +72,13 @@ impl Heard {
                 Op::Add { table, record }
                 | Op::Press { table, record, .. }
                 | Op::Reply { table, record, .. }
-                | Op::Arrive { table, record, .. }
-                | Op::Say { table, record, .. } => {
+                | Op::Arrive { table, record, .. } => {
                     if seen(*table, *record) {
+                        heard.records.entry(*table).or_default().insert(*record);
+                    }
+                }
+                Op::Say { table, record, .. } => {
+                    if after.hears(*table, *record) {
                         heard.records.entry(*table).or_default().insert(*record);
                     }
                 }

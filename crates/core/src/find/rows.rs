@@ -111,11 +111,10 @@ impl<'l, 'a> Looking<'l, 'a> {
         rows
     }
 
-    /// The rows of records about which somebody said a word. Whoever sees a record is told what was said about it, but for visitors
-    /// of a shared page.
+    /// The rows of records about which somebody said a word, where the asker is told what is said.
     fn in_talk(&self, home: &Table, term: usize) -> FixedBitSet {
         let mut rows = FixedBitSet::with_capacity(home.rows());
-        if self.lens.page().is_some() {
+        if !self.lens.hears_of(home.def.id) {
             return rows;
         }
         let word = self.terms[term].word.as_str();

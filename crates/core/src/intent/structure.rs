@@ -277,6 +277,9 @@ pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableD
     check_mine(ds, table)?;
     check_arrangement(ds, table)?;
     check_recipes(table)?;
+    if table.talk_for.iter().any(|role| ds.role(*role).is_none()) {
+        return Err(Fault::not_found("role").at("/roles"));
+    }
     if let Some(rounds) = &table.rounds {
         rounds.check(ds, table)?;
     }

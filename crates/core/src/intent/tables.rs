@@ -4,7 +4,7 @@ use super::{Decider, draft::Draft};
 use crate::{
     fault::{Checked, Fault, FaultKind},
     history::Op,
-    id::{FieldId, TableId, ViewId},
+    id::{FieldId, RoleId, TableId, ViewId},
     import::singular,
     names::Name,
     part::Part,
@@ -29,6 +29,9 @@ pub enum TableChange {
     Mine { table: TableId, mine: MineBy },
     /// How its records are laid out where one is opened.
     Arrange { table: TableId, arrangement: Arrangement },
+    /// To which roles alone, beside stewards, what is said of its records is told; none: to whoever sees the record. For stewards: it
+    /// is who sees what.
+    TalkFor { table: TableId, roles: Vec<RoleId> },
     /// The recipes by which its records are made again.
     Recipes { table: TableId, recipes: Vec<Recipe> },
     /// How its records stand in people's rounds; none: they do not.
@@ -94,6 +97,14 @@ impl Decider<'_> {
                 stewards_only(&self.lens)?;
                 self.ds.table(*table).ok_or_else(|| Fault::not_found("table"))?;
                 draft.table(*table)?.mine = *mine;
+            }
+            TableChange::TalkFor { table, roles } => {
+                stewards_only(&self.lens)?;
+                self.ds.table(*table).ok_or_else(|| Fault::not_found("table"))?;
+                let mut roles = roles.clone();
+                roles.sort_unstable();
+                roles.dedup();
+                draft.table(*table)?.talk_for = roles;
             }
             TableChange::Arrange { table, arrangement } => {
                 self.ds.table(*table).filter(|_| self.lens.opens(*table)).ok_or_else(|| Fault::not_found("table"))?;

@@ -16,6 +16,10 @@ impl Decider<'_> {
         if !self.lens.sees(table, record) {
             return Err(Fault::not_found("record").into());
         }
+        // For an automation that is asked of whom it acts for, by whoever switched it on.
+        if matches!(self.asker, Asker::Person(_)) {
+            self.lens.must_hear(table, record)?;
+        }
         if !self.ds.tracker.stage.is_open() {
             return Err(Fault::new(FaultKind::NotAllowed, "This tracker is closed: it is only read.").into());
         }
@@ -61,7 +65,7 @@ impl Decider<'_> {
     /// Taking back what was said is whoever’s who said it, and bringing back what a steward took away the steward’s.
     pub(super) fn may_unsay(&self, table: TableId, record: RecordId, comment: Option<&Comment>) -> Result<(), Fault> {
         let mine = comment.is_some_and(|comment| self.asker == Asker::Person(comment.by));
-        let may = self.lens.sees(table, record) && (mine || self.lens.is_steward());
+        let may = self.lens.hears(table, record) && (mine || self.lens.is_steward());
         if may { Ok(()) } else { Err(Fault::not_found("comment")) }
     }
 

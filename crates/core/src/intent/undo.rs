@@ -68,7 +68,7 @@ impl Decider<'_> {
             }
             // Asked of the parts together, in `put_all`.
             Op::Put { before, after } => {
-                let mine = |part: &Option<Box<Part>>| part.as_deref().and_then(TableDef::of).map(|def| def.mine);
+                let mine = |part: &Option<Box<Part>>| part.as_deref().and_then(TableDef::of).map(|def| (def.mine, def.talk_for.clone()));
                 match (mine(before), mine(after)) {
                     (Some(before), Some(after)) if before != after => stewards_only(&self.lens),
                     _ => Ok(()),

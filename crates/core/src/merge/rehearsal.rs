@@ -70,7 +70,7 @@ impl Merge {
                 says.push(format!("{} that linked to it {verb}.", capital(&home.def.counted(count, lens.clock().customs()))));
             }
         }
-        if ops.iter().any(|op| matches!(op, Op::Say { .. })) {
+        if lens.hears_of(self.table) && ops.iter().any(|op| matches!(op, Op::Say { .. })) {
             says.push("What was said of it is said of the other, too.".to_owned());
         }
         says

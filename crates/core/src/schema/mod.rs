@@ -18,7 +18,7 @@ use crate::{
     condition::Condition,
     figure::Figure,
     formula::Formula,
-    id::{AutomationId, FieldId, OptionId, TableId},
+    id::{AutomationId, FieldId, OptionId, RoleId, TableId},
     value::{CellValue, Locale},
 };
 use jiff::Timestamp;
@@ -63,6 +63,9 @@ pub struct TableDef {
     /// How its records stand in people's rounds; none: they do not.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rounds: Option<Rounds>,
+    /// The roles to which alone, beside stewards, what is said of its records is told; none: it is told to whoever sees the record.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub talk_for: Vec<RoleId>,
     /// Fields that were removed; their values are kept.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub binned: Vec<BinnedField>,
@@ -596,6 +599,7 @@ impl TableDef {
             mine: MineBy::default(),
             heading: String::new(),
             arrangement: Arrangement::default(),
+            talk_for: Vec::new(),
             rounds: None,
             recipes: Vec::new(),
             binned: Vec::new(),

@@ -91,6 +91,14 @@ impl TableDef {
         maybe(&mut self.mine.entered_for, Hold::Needs("knows by it whose a record is"), see);
         maybe(&mut self.mine.own, Hold::Needs("knows people by it"), see);
         self.arrangement.each(see);
+        // Left out, what is said would be told to more than before: the role has to be taken out of it first.
+        crate::names::kept(&mut self.talk_for, |id| match see(Name::Role(*id), Hold::Needs("tells to it what is said of its records")) {
+            Some(Name::Role(other)) => {
+                *id = other;
+                true
+            }
+            _ => false,
+        });
         if self.rounds.as_mut().is_some_and(|rounds| !rounds.each(see)) {
             self.rounds = None;
         }

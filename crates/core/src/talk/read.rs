@@ -3,6 +3,7 @@
 use super::{Comment, TalkPart};
 use crate::{
     access::{Asker, Lens},
+    fault::{Fault, FaultKind},
     id::{CommentId, GroupId, PersonId, RecordId, TableId},
     people::Actor,
     value::{Attachment, fold, moment_text},
@@ -72,9 +73,43 @@ pub enum Whom {
 }
 
 impl Lens<'_> {
+    /// Whether what is said of a record is told to the asker.
+    pub fn hears(&self, table: TableId, record: RecordId) -> bool {
+        self.sees(table, record) && self.hears_of(table)
+    }
+
+    /// Whether what is said of a table's records is told to the asker, of those that they see: to everybody, where the coordinator
+    /// does not say to which roles alone; never to visitors of a shared page.
+    pub fn hears_of(&self, table: TableId) -> bool {
+        let Some(home) = self.ds.any_table(table).filter(|_| self.page().is_none()) else { return false };
+        let roles = &home.def.talk_for;
+        roles.is_empty() || self.is_steward() || self.me.is_some_and(|me| self.ds.roles_of(me).any(|role| roles.contains(&role.id)))
+    }
+
+    /// Faults where a record is not there for the asker, and where what is said of it is not told to them.
+    pub fn must_hear(&self, table: TableId, record: RecordId) -> Result<(), Fault> {
+        let home = self.ds.table(table).filter(|_| self.sees(table, record)).ok_or_else(|| Fault::not_found("record"))?;
+        if self.hears_of(table) {
+            return Ok(());
+        }
+        let many = home.def.many();
+        let message = format!("What is said of {many} is told to some roles alone, of which you hold none. Ask the tracker’s steward.");
+        Err(Fault::new(FaultKind::NotAllowed, message))
+    }
+
+    /// To whom what is said of a table's records is told: *Told to whoever sees the fault*, *Told to Office and stewards alone*.
+    pub fn talk_for_words(&self, table: TableId) -> String {
+        let Some(home) = self.ds.table(table) else { return String::new() };
+        let names: Vec<String> = home.def.talk_for.iter().filter_map(|role| self.ds.role(*role)).map(|role| role.name.clone()).collect();
+        match &names[..] {
+            [] => format!("Told to whoever sees the {}.", home.def.one),
+            some => format!("Told to {} and stewards alone.", some.join(", ")),
+        }
+    }
+
     /// What was said about a record, in the order in which it was said. What was taken back is told where something answers it.
     pub fn talk(&self, table: TableId, record: RecordId) -> Vec<CommentTold> {
-        if self.page().is_some() || !self.sees(table, record) {
+        if !self.hears(table, record) {
             return Vec::new();
         }
         let Some(home) = self.ds.table(table) else { return Vec::new() };
@@ -86,7 +121,7 @@ impl Lens<'_> {
 
     /// The last thing that somebody said about a record.
     pub fn last_said(&self, table: TableId, record: RecordId, by: PersonId) -> Option<Comment> {
-        let home = self.ds.table(table).filter(|_| self.sees(table, record))?;
+        let home = self.ds.table(table).filter(|_| self.hears(table, record))?;
         home.talk.of(record).filter(|comment| comment.by == by && comment.through.is_none() && !comment.is_gone()).last().cloned()
     }
 
@@ -141,19 +176,19 @@ impl Lens<'_> {
 
     /// Whether somebody sees a file that was brought to the talk of a record.
     pub fn holds_talk_file(&self, table: TableId, id: &str) -> bool {
-        let talk = self.ds.table(table).filter(|_| self.page().is_none()).map(|home| &home.talk);
+        let talk = self.ds.table(table).filter(|_| self.hears_of(table)).map(|home| &home.talk);
         talk.is_some_and(|talk| talk.with_file(id).any(|record| self.sees(table, record)))
     }
 
     /// People and groups whose names hold these words, and whether what is said of a record reaches them.
     pub fn whom(&self, table: TableId, record: RecordId, search: &str) -> Vec<Addressee> {
-        if !self.sees(table, record) {
+        if !self.hears(table, record) {
             return Vec::new();
         }
         let wanted = fold(search.trim()).into_owned();
         let people = &self.ds.people;
         let fits = |name: &str| fold(name).split_whitespace().any(|word| word.starts_with(&wanted)) || fold(name).starts_with(&wanted);
-        let sees = |person: PersonId| Lens::new(self.ds, Asker::Person(person), self.clock).sees(table, record);
+        let sees = |person: PersonId| Lens::new(self.ds, Asker::Person(person), self.clock).hears(table, record);
         let person = |id: PersonId, name: &str| {
             let sees = sees(id);
             let says = if sees { "may see this" } else { "may not see this record, and is not told" };
@@ -196,7 +231,7 @@ impl Lens<'_> {
         let reached = |person: &PersonId| {
             *person != comment.by
                 && people.get(*person).is_some_and(|one| !one.has_left())
-                && Lens::new(self.ds, Asker::Person(*person), self.clock).sees(table, record)
+                && Lens::new(self.ds, Asker::Person(*person), self.clock).hears(table, record)
         };
         named.into_iter().filter(reached).collect()
     }

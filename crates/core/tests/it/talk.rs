@@ -3,13 +3,13 @@
 use crate::fixture::*;
 use proptest::prelude::*;
 use westerfall_core::{
-    access::{Asker, Lens},
+    access::{Asker, Heard, Lens},
     dataset::Dataset,
     fault::{FaultKind, Faults},
     find::{MOST_LINES, Wanted},
     history::{Change, Op},
-    id::{CommentId, RecordId},
-    intent::Intent,
+    id::{CommentId, RecordId, RoleId},
+    intent::{Intent, TableChange},
     talk::{CommentTold, LONGEST, MOST_FILES, TalkPart, TalkStep},
     value::Attachment,
 };
@@ -323,4 +323,42 @@ proptest! {
             prop_assert_eq!(talk(&ds, "Nadia", fault), before);
         }
     }
+}
+
+/// Where the coordinator says so, what is said is told to some roles alone: to nobody else by any way.
+#[test]
+fn what_is_said_is_told_to_the_roles_that_it_is_for_and_to_stewards_alone() {
+    let mut ds = demo();
+    let (seen, _) = seen_and_not(&ds);
+    let faults = table(&ds, "Faults");
+    let office = ds.roles().find(|role| role.name == "Office").expect("a role of the demo").clone();
+    let (nadia, tamsin) = (asker(&ds, "Nadia"), asker(&ds, "Tamsin"));
+    say(&mut ds, "Tamsin", seen, text("Before"), None).unwrap();
+    let talk_for = |roles: Vec<RoleId>| Intent::Table(TableChange::TalkFor { table: faults, roles });
+    assert!(ds.decide(&talk_for(vec![office.id]), tamsin, &clock()).is_err(), "who sees what is the stewards’ to say");
+    let done = act(&mut ds, nadia, &talk_for(vec![office.id])).unwrap();
+    let named = vec![TalkPart::Text("The lawyers ask, ".into()), TalkPart::Person(person(&ds, "Tamsin"))];
+    let said = say(&mut ds, "Bex", seen, named, None).unwrap();
+    assert_eq!(read(&ds, "Nadia", seen), read(&ds, "Bex", seen));
+    assert_eq!(read(&ds, "Bex", seen).len(), 2);
+    assert!(read(&ds, "Tamsin", seen).is_empty(), "not what was said before either");
+    assert_eq!(kind(say(&mut ds, "Tamsin", seen, text("I would say"), None)), FaultKind::NotAllowed);
+    assert_eq!(kind(step(&mut ds, "Tamsin", seen, TalkStep::Remove { comment: comment(1) })), FaultKind::NotAllowed);
+    // Nor by finding, by being named, by the inbox, by hearing of it, by what stands in the log.
+    let now = clock();
+    let hers = Lens::new(&ds, tamsin, &now);
+    assert!(hers.sees(faults, seen) && !hers.hears(faults, seen));
+    assert_eq!(hers.find(&Wanted { text: "lawyers", lines: MOST_LINES, ..Wanted::default() }).count, 0);
+    let Op::Say { after: Some(last), .. } = &said.ops[0] else { panic!("something was said") };
+    assert!(hers.addressed_by(faults, seen, last).is_empty());
+    assert_eq!(Lens::new(&ds, nadia, &now).find(&Wanted { text: "lawyers", lines: MOST_LINES, ..Wanted::default() }).count, 1);
+    assert!(!said.in_words(&hers).contains("said something"), "{}", said.in_words(&hers));
+    assert!(Lens::new(&ds, nadia, &now).whom(faults, seen, "Tamsin").iter().all(|one| !one.sees));
+    let heard = |who: Asker| Heard::of(Some(&said), &ds.clone().apply(&said), &Lens::new(&ds, who, &now), &Lens::new(&ds, who, &now));
+    assert!(heard(nadia).is_some() && heard(tamsin).is_none());
+    // The role stays while it is named here: without it everybody would be told.
+    assert!(ds.decide(&Intent::Drop(office.clone().into()), nadia, &clock()).is_err());
+    act(&mut ds, nadia, &undo(done.change)).unwrap();
+    assert_eq!(read(&ds, "Tamsin", seen).len(), 2);
+    act(&mut ds, nadia, &Intent::Drop(office.into())).unwrap();
 }

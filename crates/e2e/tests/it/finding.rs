@@ -60,6 +60,16 @@ async fn a_record_is_found_by_keys_talked_about_with_somebody_and_found_by_what_
     nadia.script("document.activeElement.blur()").await;
     nadia.chord(&[Key::Control], 'z').await;
     nadia.text("p", "Bring the zymurgy bar, @Tamsin Oake").await;
+
+    // A steward says that it is for the office alone: Tamsin, who reads it on her phone, is told nothing of it any more.
+    tamsin.go(&format!("/t/1/3/r/{record}")).await;
+    tamsin.see("[data-test=talk-box]").await;
+    nadia.press("button", "Told to whoever sees the fault.").await;
+    nadia.press("label", "Office").await;
+    nadia.is_open_to_all("to whom it is told").await;
+    nadia.text("button", "Told to Office and stewards alone.").await;
+    tamsin.until("she is told nothing", || async { tamsin.count("[data-test=talk-box], .talk em").await == 0 }).await;
+    assert!(!tamsin.read("[data-test=folio]").await.contains("zymurgy"));
     tamsin.close().await;
     nadia.close().await;
 }

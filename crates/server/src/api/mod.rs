@@ -303,6 +303,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(access::give))
         .routes(routes!(access::rehearse_giving))
         .routes(routes!(tables::arrangement, tables::arrange))
+        .routes(routes!(tables::change_talk_for))
         .routes(routes!(tables::change_mine))
         .routes(routes!(tables::rehearse_mine))
         .routes(routes!(tables::restore))

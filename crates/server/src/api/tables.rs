@@ -12,7 +12,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     access::AccessRehearsal,
     fault::{Fault, FaultKind},
-    id::{FieldId, OptionId, TableId},
+    id::{FieldId, OptionId, RoleId, TableId},
     intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
     schema::{Arrangement, Choice, FieldDef, Kind, MineBy, TableNames},
     sentence::Phrase,
@@ -113,6 +113,23 @@ pub(super) async fn arrange(
     Json(arrangement): Json<Arrangement>,
 ) -> Result<Json<Done>, Problem> {
     here.act(Intent::Table(TableChange::Arrange { table, arrangement })).await
+}
+
+/// To which roles alone what is said of a table’s records is told, beside stewards.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct TalkForBody {
+    /// None: it is told to whoever sees the record.
+    roles: Vec<RoleId>,
+}
+
+/// Says to which roles alone what is said of a table’s records is told. For the tracker’s stewards.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/talk", params(OfTable), request_body = TalkForBody, responses((status = 200, body = Done)))]
+pub(super) async fn change_talk_for(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(TalkForBody { roles }): Json<TalkForBody>,
+) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Table(TableChange::TalkFor { table, roles })).await
 }
 
 /// Puts a table into the bin, with its records.

@@ -13,7 +13,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     access::{Asker, Lens},
     fault::Fault,
-    id::{CommentId, PersonId, RecordId, TableId},
+    id::{CommentId, PersonId, RecordId, RoleId, TableId},
     inbox::{Elsewhere, News, Notice},
     intent::Intent,
     talk::{Addressee, CommentTold, TalkPart, TalkStep},
@@ -29,30 +29,46 @@ pub(super) struct TalkView {
     read: Option<CommentId>,
     /// Whether one wants to hear of what is said.
     follows: bool,
+    /// Whether one is told what is said, and may say something.
+    hears: bool,
+    /// The roles to which alone it is told, beside stewards; none: to whoever sees the record.
+    roles: Vec<RoleId>,
+    /// The same in words; empty: one is not told what is said.
+    says: String,
 }
 
 fn talk_at(here: &Here, table: TableId, record: RecordId) -> TalkAt {
     TalkAt { tracker: here.tracker, table, record }
 }
 
-/// Whoever is signed in, where they may see the record.
+/// Whoever is signed in, where they are told what is said of the record.
 fn reader(here: &Here, table: TableId, record: RecordId) -> Result<PersonId, Problem> {
     let look = here.look()?;
-    let seen = look.lens().sees(table, record);
-    let person = match look.asker {
-        Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => Some(me),
-        _ => None,
-    };
-    person.filter(|_| seen).ok_or_else(|| Fault::not_found("record").into())
+    let (Asker::Person(me) | Asker::StandingIn { r#as: me, .. }) = look.asker else { return Err(Fault::not_found("record").into()) };
+    look.lens().must_hear(table, record)?;
+    Ok(me)
 }
 
 /// What was said about a record.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/talk", params(OfRecord), responses((status = 200, body = TalkView)))]
 pub(super) async fn talk(here: Here, Path(OfRecord { table, record, .. }): Path<OfRecord>) -> Result<Json<TalkView>, Problem> {
+    let look = here.look()?;
+    if look.lens().sees(table, record) && !look.lens().hears(table, record) {
+        let nothing = TalkView { comments: Vec::new(), read: None, follows: false, hears: false, roles: Vec::new(), says: String::new() };
+        return Ok(Json(nothing));
+    }
     let me = reader(&here, table, record)?;
     let attention = here.app.store.attention(talk_at(&here, table, record), me).await?;
-    let comments = here.look()?.lens().talk(table, record);
-    Ok(Json(TalkView { comments, read: attention.read, follows: attention.follows }))
+    let lens = look.lens();
+    let roles = look.dataset.table(table).map(|home| home.def.talk_for.clone()).unwrap_or_default();
+    Ok(Json(TalkView {
+        comments: lens.talk(table, record),
+        read: attention.read,
+        follows: attention.follows,
+        hears: true,
+        roles,
+        says: lens.talk_for_words(table),
+    }))
 }
 
 /// Something to be said.
@@ -100,7 +116,7 @@ async fn tell_of_it(here: &Here, at: TalkAt, me: PersonId) -> Result<(), Problem
     // Of those whom it names the change itself has told their inbox.
     let mut readers: BTreeSet<PersonId> = look.lens().addressed_by(at.table, at.record, &said);
     let follow = here.app.store.followers(at).await?;
-    let sees = |person: &PersonId| Lens::new(&look.dataset, Asker::Person(*person), &look.clock).sees(at.table, at.record);
+    let sees = |person: &PersonId| Lens::new(&look.dataset, Asker::Person(*person), &look.clock).hears(at.table, at.record);
     for person in follow.into_iter().filter(|person| *person != me && sees(person)) {
         if readers.insert(person) {
             let notice = Notice { to: person, by: Some(me), about: Some((at.table, at.record)), of: News::Said(said.id) };

@@ -382,7 +382,7 @@ async fn tell_followers(app: App, state: Arc<State>, said: Vec<Said>) {
         let telling = async {
             for to in app.store.followers(at).await? {
                 let clock = clock_for(&dataset, Asker::Person(to), when);
-                if told.contains(&to) || !Lens::new(&dataset, Asker::Person(to), &clock).sees(at.table, at.record) {
+                if told.contains(&to) || !Lens::new(&dataset, Asker::Person(to), &clock).hears(at.table, at.record) {
                     continue;
                 }
                 let notice = Notice { to, by: None, about: Some((at.table, at.record)), of: News::Said(comment) };

@@ -1,11 +1,13 @@
 //! Talk and finding by the API: what is said reaches whom it names, is kept, and is found; by nobody who may not see the record.
 
-use crate::fixture::*;
-use axum::http::StatusCode;
+use crate::{files::sent, fixture::*};
+use axum::http::{Method, StatusCode};
 use serde_json::{Value, json};
 
 const FAULTS: u32 = 3;
 const WRONG: u32 = 41;
+/// The role of the office.
+const OFFICE: u32 = 112;
 
 /// A fault that Tamsin sees, and one that she does not.
 async fn seen_and_not(world: &World) -> (u64, u64) {
@@ -127,4 +129,52 @@ async fn words_are_found_in_a_tracker_and_in_all_that_one_may_open() {
     assert!(count(&hers) < count(&all));
     assert_eq!(world.stranger().post("/api/find", json!({ "text": "gate" })).await.0, StatusCode::UNAUTHORIZED);
     assert_eq!(world.stranger().post("/api/trackers/1/find", json!({ "text": "gate" })).await.0, StatusCode::UNAUTHORIZED);
+}
+
+/// Where a steward says so, what is said of a table's records is told to some roles alone, by every way.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_said_may_be_told_to_some_roles_alone() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let (fault, _) = seen_and_not(&world).await;
+    let token = sent(&nadia, "quernstone.txt", b"A letter").await;
+    let said = json!({ "said": [{ "text": "zymurgy" }], "tokens": [token] });
+    let (status, done) = nadia.post(&at(fault, "talk"), said).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    tamsin.put(&at(fault, "attention"), json!({ "follows": true })).await;
+    let (_, told) = tamsin.get(&at(fault, "talk")).await;
+    assert_eq!((&told["hears"], &told["roles"], &told["says"]), (&json!(true), &json!([]), &json!("Told to whoever sees the fault.")));
+    let held = told["comments"][0]["files"][0]["id"].as_str().unwrap().to_owned();
+    let address = format!("/api/files/{held}");
+    let given = async |who: &Client| who.raw(Method::GET, &address, "", &[]).await.status();
+    assert_eq!(given(&tamsin).await, StatusCode::OK);
+
+    let talk_for = format!("/api/trackers/1/tables/{FAULTS}/talk");
+    let (status, refused) = tamsin.put(&talk_for, json!({ "roles": [OFFICE] })).await;
+    assert!(status.is_client_error(), "{refused}");
+    let (status, refused) = nadia.put(&talk_for, json!({ "roles": [9999] })).await;
+    assert_eq!((status, &refused["faults"][0]["kind"]), (StatusCode::NOT_FOUND, &json!("not-found")), "{refused}");
+    let (status, done) = nadia.put(&talk_for, json!({ "roles": [OFFICE] })).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+
+    let (_, told) = nadia.get(&at(fault, "talk")).await;
+    assert_eq!((says(&told).len(), &told["says"]), (1, &json!("Told to Office and stewards alone.")));
+    let (_, told) = tamsin.get(&at(fault, "talk")).await;
+    assert_eq!((says(&told).len(), &told["hears"], &told["says"]), (0, &json!(false), &json!("")));
+    let (status, refused) = tamsin.post(&at(fault, "talk"), json!({ "said": [{ "text": "And?" }] })).await;
+    assert_eq!(status, StatusCode::FORBIDDEN, "{refused}");
+    assert_eq!((given(&tamsin).await, given(&nadia).await), (StatusCode::NOT_FOUND, StatusCode::OK));
+    let (_, found) = tamsin.post("/api/trackers/1/find", json!({ "text": "zymurgy" })).await;
+    assert_eq!(found["count"], json!(0), "{found}");
+    let (_, found) = tamsin.post("/api/trackers/1/find", json!({ "text": "quernstone" })).await;
+    assert_eq!(found["count"], json!(0), "{found}");
+    // She followed it before: neither her inbox nor a mail tells her now.
+    nadia.post(&at(fault, "talk"), json!({ "said": [{ "text": "zymurgy two" }, { "person": TAMSIN }] })).await;
+    assert_eq!(world.count("SELECT count(*) FROM job WHERE mail->>'to' LIKE 'tamsin%' AND mail->>'body' LIKE '%zymurgy two%'").await, 0);
+    let (_, inbox) = tamsin.get("/api/inbox").await;
+    assert!(!inbox.to_string().contains("zymurgy"), "{inbox}");
+    // Undone, all is told again.
+    let (status, undone) = nadia.post("/api/trackers/1/undo", json!({ "seq": done["seq"] })).await;
+    assert_eq!(status, StatusCode::OK, "{undone}");
+    assert_eq!(says(&tamsin.get(&at(fault, "talk")).await.1).len(), 2);
 }

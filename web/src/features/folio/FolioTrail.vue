@@ -6,6 +6,7 @@ import { useDoing } from '@/app/asking'
 import { useTracker } from '@/features/tracker/tracker'
 import TalkBox from '@/features/talk/TalkBox.vue'
 import TalkComment from '@/features/talk/TalkComment.vue'
+import TalkFor from '@/features/talk/TalkFor.vue'
 import { useTalk } from '@/features/talk/talking'
 import { ofField, timeline, whatOf, type Showing } from '@/features/talk/timeline'
 import PutBackPanel from './PutBackPanel.vue'
@@ -81,7 +82,7 @@ function what(entry: TrailEntry): string {
     <h3>Trail</h3>
     <p v-for="words in awaits" :key="words" class="awaits" data-test="awaits">{{ words }}</p>
     <TalkBox
-      v-if="!talk.standing.value"
+      v-if="!talk.standing.value && talk.hears.value"
       :key="draft('new')"
       :at="at"
       :draft="draft('new')"
@@ -89,6 +90,7 @@ function what(entry: TrailEntry): string {
       does="Say it"
       :send="(said, beside) => talk.say(said, beside)"
     />
+    <TalkFor :talk="talk" :tracker="at.tracker" :table="at.table" />
     <p v-if="of" class="over" role="status" data-test="of-field">
       <span
         >What stood in “{{ of.name }}”<template v-if="!happened.length">: nothing else, as far back as this is told</template> ·
@@ -105,7 +107,7 @@ function what(entry: TrailEntry): string {
         ></span
       >
       <button
-        v-if="!talk.standing.value"
+        v-if="!talk.standing.value && talk.hears.value"
         type="button"
         class="link follow"
         :aria-pressed="talk.follows.value"

@@ -31,6 +31,9 @@ export function useTalk(at: Ref<At>) {
     (heard) => touchesRecord(heard, at.value.table, at.value.record),
   )
   const comments = computed(() => asked.told.value?.comments ?? [])
+  /** Whether one is told what is said, and to whom else it is. */
+  const hears = computed(() => asked.told.value?.hears ?? true)
+  const toldTo = computed(() => ({ roles: asked.told.value?.roles ?? [], says: asked.told.value?.says ?? '' }))
   const follows = ref(false)
   watch(asked.told, (now) => now && (follows.value = now.follows))
   /** How far one had read when the record was opened: what is new stays marked until one leaves. */
@@ -78,7 +81,14 @@ export function useTalk(at: Ref<At>) {
     edits.remember(at.value.tracker, await done)
     await asked.again()
   }
-  return { comments, fresh, follows, follow, say, change, takeBack, standing, trouble: asked.trouble }
+  /** To which roles alone what is said of all records of the table is told from now on; none: to whoever sees the record. */
+  async function tellTo(roles: number[]) {
+    const { tracker, table } = at.value
+    const done = told(api.PUT('/api/trackers/{tracker}/tables/{table}/talk', { params: { path: { tracker, table } }, body: { roles } }))
+    edits.remember(tracker, await done)
+    await asked.again()
+  }
+  return { comments, fresh, hears, toldTo, tellTo, follows, follow, say, change, takeBack, standing, trouble: asked.trouble }
 }
 
 export type Talk = ReturnType<typeof useTalk>

@@ -1,6 +1,8 @@
 //! An independent model of access, written apart from the lens and slow on purpose: each record and each field by itself, by
 //! going through a person's roles. The lens is checked against it, for persons with none, one, two and three roles.
 
+mod work;
+
 use crate::fixture::*;
 use proptest::prelude::*;
 use std::collections::{BTreeMap, BTreeSet};
@@ -225,7 +227,11 @@ fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> D
 
 /// The same in an area that gives them something beside.
 fn within(opened: Option<AreaRight>, roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> Dataset {
-    let mut ds = demo();
+    upon(demo(), opened, roles, person)
+}
+
+/// The same upon what was done before.
+fn upon(mut ds: Dataset, opened: Option<AreaRight>, roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> Dataset {
     let mut number = 900;
     let crew = GroupId::new(9).unwrap();
     let mut team = Team::default();
