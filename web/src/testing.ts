@@ -209,9 +209,14 @@ export function makeRouter() {
   })
 }
 
-/** A component on the page, with Vuetify and an open tracker about it. */
-export function put<T extends Component>(component: T, options: Parameters<typeof mount<T>>[1] = {}, tracker = opened()) {
-  const plugins = [makeVuetify(), makeRouter(), [VueQueryPlugin, { queryClient: queries() }] as const]
+/** A component on the page, with Vuetify, an open tracker and addresses about it. */
+export function put<T extends Component>(
+  component: T,
+  options: Parameters<typeof mount<T>>[1] = {},
+  tracker = opened(),
+  router = makeRouter(),
+) {
+  const plugins = [makeVuetify(), router, [VueQueryPlugin, { queryClient: queries() }] as const]
   const global = { plugins, provide: { [TRACKER as symbol]: tracker }, ...options?.global }
   return mount(component, { attachTo: document.body, ...options, global } as typeof options)
 }
@@ -285,6 +290,7 @@ export function table(fields: Field[], over: Partial<Table> = {}): Table {
     standing: 41,
     fields,
     adds: true,
+    removes: true,
     count: 0,
     lists: [],
     recipes: [],

@@ -37,6 +37,7 @@ pub mod intent;
 pub mod merge;
 pub mod names;
 pub mod offer;
+pub mod pace;
 pub mod pack;
 pub mod page;
 pub mod part;

@@ -1,7 +1,7 @@
 //! What the whole server shares.
 
 use crate::{
-    exports::Exports,
+    awaited::Waits,
     limits::SignIns,
     live::Live,
     pictures::drop_file,
@@ -62,8 +62,8 @@ pub struct Parts {
     pub queued: Notify,
     /// Files that wait for their import.
     pub uploads: Uploads,
-    /// Files that are being written out of views.
-    pub exports: Exports,
+    /// What takes a while, and whoever waits for it.
+    pub waits: Waits,
     /// Where papers are set.
     pub printing: Printing,
     /// The people, their groups, and what the team is called.
@@ -94,7 +94,7 @@ impl App {
             beginning: ArcSwapOption::empty(),
             team: Arc::new(TeamRoom::open(store.clone()).await?),
             printing: Printing::by(settings.papers.clone(), files.clone(), rooms.clone()),
-            exports: Exports::default(),
+            waits: Waits::default(),
             store,
             files,
             settings,

@@ -111,7 +111,7 @@ async fn one(app: &App, client: &Client, out: &CallsOut, claimed: ClaimedCall) -
     };
     let key = Some(format!("run {} after {}", waiting.kept, waiting.seq));
     waiting.answered = Some(answered);
-    live.wish(Wish { intent: Intent::GoOn(Box::new(waiting)), asker: Asker::Westerfall, key, at: None }).await?;
+    live.wish(Wish { key, ..Wish::now(Intent::GoOn(Box::new(waiting)), Asker::Westerfall) }).await?;
     Ok(())
 }
 

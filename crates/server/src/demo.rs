@@ -45,7 +45,7 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
             let small = pictures::examine(&app.rooms, attachment.name.clone(), bytes.clone(), pictures::Keep::Seen).await?.small;
             pictures::keep(&app.files, &[pictures::Upload { attachment, bytes, small }]).await?;
         }
-        let wish = Wish { intent: step.intent, asker: step.asker, key: None, at: Some(step.at) };
+        let wish = Wish { at: Some(step.at), ..Wish::now(step.intent, step.asker) };
         waiting.push(live.queue(wish).await?);
     }
     // All were on their way, in their order, before the first is answered: so they are kept in few transactions.

@@ -2,7 +2,7 @@
 
 use crate::{
     app::App,
-    live::{Done, Live, Look},
+    live::{Done, Live, Look, Wish},
     problem::{Json, Problem},
     refusal::Refusal,
     session::Signed,
@@ -137,6 +137,16 @@ impl Here {
     /// What core says against it, or that they only look.
     pub async fn act(&self, intent: Intent) -> Result<Json<Done>, Problem> {
         Ok(Json(self.live.act(self.caller.actor()?, intent).await?))
+    }
+
+    /// The same where it may take a while: for somebody who asks by this name how far it has come, and may stop it.
+    ///
+    /// # Errors
+    /// The same, and that it was stopped.
+    pub async fn act_awaited(&self, intent: Intent, name: Option<String>) -> Result<Json<Done>, Problem> {
+        let awaited = self.app.waits.begin(self.caller.person()?, name);
+        let wish = Wish { awaited: Some(Arc::new(awaited)), ..Wish::now(intent, self.caller.actor()?) };
+        Ok(Json(self.live.wish(wish).await?))
     }
 }
 

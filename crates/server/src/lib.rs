@@ -3,12 +3,12 @@
 pub mod apart;
 pub mod api;
 pub mod app;
+pub mod awaited;
 pub mod call_room;
 pub mod calling;
 pub mod carrier;
 pub mod config;
 pub mod demo;
-pub mod exports;
 pub mod here;
 pub mod letters;
 pub mod limits;

@@ -53,6 +53,7 @@ pub enum Refusal {
     NoPrinting,
     NotSet,
     NothingToPrint,
+    Stopped,
     Busy,
     Unavailable,
     Unknown,
@@ -143,6 +144,7 @@ impl Refusal {
                 "This could not be set: it takes too long, or more memory than there is. Choose fewer records, or smaller pictures.",
             ),
             Self::NothingToPrint => (StatusCode::UNPROCESSABLE_ENTITY, "There is no record to print. Choose some, or add one."),
+            Self::Stopped => (StatusCode::CONFLICT, "Stopped, as you wished. Nothing was changed."),
             Self::Busy => {
                 (StatusCode::SERVICE_UNAVAILABLE, "Too much is going on at the moment. Nothing was changed. Try again in a few seconds.")
             }

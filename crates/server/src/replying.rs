@@ -91,7 +91,7 @@ pub async fn take(app: &App, row: &ReplyRow, given: ReplyGiven) -> Result<(), Pr
     let live = app.tracker(row.tracker).await?;
     let asker = Asker::Automation(row.asked.automation);
     let intent = Intent::Reply(Box::new(Replied { number: row.number, asked: row.asked.clone(), given }));
-    live.wish(Wish { intent, asker, key: Some(format!("reply {}", row.number)), at: None }).await?;
+    live.wish(Wish { key: Some(format!("reply {}", row.number)), ..Wish::now(intent, asker) }).await?;
     Ok(())
 }
 

@@ -39,7 +39,7 @@ async fn one(app: &App, tracker: TrackerId, waiting: Waiting) -> Result<(), Prob
     let run = waiting.kept;
     let key = Some(format!("run {run} after {}", waiting.seq));
     let seq = live.now().seq;
-    let done = live.wish(Wish { intent: Intent::GoOn(Box::new(waiting)), asker: Asker::Westerfall, key, at: None }).await?;
+    let done = live.wish(Wish { key, ..Wish::now(Intent::GoOn(Box::new(waiting)), Asker::Westerfall) }).await?;
     if done.seq.is_none() {
         app.store.run_was_asked(tracker, run, seq).await?;
     }

@@ -89,7 +89,7 @@ pub async fn enter(app: &App, live: &Live, form: FormId, answer: Answer, key: Op
         pictures::keep(&app.files, uploads).await?;
     }
     let intent = Intent::Send { form, answer };
-    let done = live.wish(Wish { intent, asker: Asker::Form(form), key, at: None }).await;
+    let done = live.wish(Wish { key, ..Wish::now(intent, Asker::Form(form)) }).await;
     if keeps && done.as_ref().map_or(true, |done| done.again) {
         pictures::forget(&app.files, uploads).await;
     }

@@ -159,6 +159,298 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/awaited/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far something has come that one waits for: a file, a change of many records. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HowFar"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Stops it, if it is not done yet: what one waits for answers that, or that it was done before. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Done. */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/beginning": {
         parameters: {
             query?: never;
@@ -2464,161 +2756,6 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Entrance"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/exports/{name}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** How far a file has come that one waits for. */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    name: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ExportProgress"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -41488,6 +41625,8 @@ export interface components {
         };
         /** @description Records that are to be made again. */
         AgainBody: {
+            /** @description A name by which one asks how far it has come, and stops it. */
+            awaited?: string | null;
             by: components["schemas"]["Recipe"];
             records: components["schemas"]["RecordId"][];
         };
@@ -42155,6 +42294,8 @@ export interface components {
         /** @description A change of many records. */
         BulkBody: {
             alter: components["schemas"]["Altered"][];
+            /** @description A name by which one asks how far it has come, and stops it. */
+            awaited?: string | null;
             /** @description The view in which one sees them, saved or not. */
             query: components["schemas"]["Query"];
             /** @description These records; empty: all that the view shows. */
@@ -42186,7 +42327,7 @@ export interface components {
             refusals: number;
             /** @description The first of those that can't be changed as asked; while there are any, nothing is. */
             refused: components["schemas"]["BulkRefused"][];
-            /** @description In sentences: how many change, how many stay, what leaves the view or one's sight. */
+            /** @description In sentences: how many change, how many stay, what leaves the view or one's sight, who else no longer sees what. */
             says: string[];
             /** @description Why none of it can be done, whichever the records. */
             wrong?: string | null;
@@ -43305,11 +43446,6 @@ export interface components {
          * @enum {string}
          */
         ExportFormat: "csv" | "xlsx" | "ods" | "json" | "markdown" | "ics";
-        /** @description How far a file has come, in records. */
-        ExportProgress: {
-            done: number;
-            of: number;
-        };
         /**
          * @description What stands between two cells of CSV.
          * @enum {string}
@@ -43452,6 +43588,7 @@ export interface components {
             from?: components["schemas"]["FromView"] | null;
             /** @description Most records told of each table, at most 100; 7 unless it is said. */
             lines?: number | null;
+            person?: components["schemas"]["PersonId"] | null;
             table?: components["schemas"]["TableId"] | null;
             /** @description Words in any order; at most 200 letters and 8 words are looked for. */
             text: string;
@@ -43459,6 +43596,7 @@ export interface components {
         /** @description Words looked for in all trackers. */
         FindEverywhere: {
             beside?: components["schemas"]["TrackerId"] | null;
+            person?: components["schemas"]["PersonId"] | null;
             text: string;
         };
         /** @description What means done, and so what pressing *done* puts in. */
@@ -44067,6 +44205,11 @@ export interface components {
             record: components["schemas"]["RecordId"];
             /** Format: int32 */
             to: number;
+        };
+        /** @description How far it has come: of a file in records, of a change in steps of automations. */
+        HowFar: {
+            done: number;
+            of: number;
         };
         /**
          * @description The twelve hues, named for the landscape.
@@ -46449,7 +46592,7 @@ export interface components {
          * @description Why something is refused at the door.
          * @enum {string}
          */
-        Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "wrong_code" | "wrong_passcode" | "wrong_passkey" | "passkey_not_taken" | "no_passkeys" | "too_many_passkeys" | "not_let_in" | "ticket_over" | "not_the_beginning" | "long_password" | "only_looking" | "only_trying" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "told_too_much" | "file_too_large" | "file_gone" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "no_calendar" | "no_printing" | "not_set" | "nothing_to_print" | "busy" | "unavailable" | "unknown" | "internal";
+        Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "wrong_code" | "wrong_passcode" | "wrong_passkey" | "passkey_not_taken" | "no_passkeys" | "too_many_passkeys" | "not_let_in" | "ticket_over" | "not_the_beginning" | "long_password" | "only_looking" | "only_trying" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "told_too_much" | "file_too_large" | "file_gone" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "no_calendar" | "no_printing" | "not_set" | "nothing_to_print" | "stopped" | "busy" | "unavailable" | "unknown" | "internal";
         /** @description A role as it shall be; without one, what taking it away would do is said. */
         RehearseBody: {
             role?: components["schemas"]["RoleBody"] | null;
@@ -46743,6 +46886,8 @@ export interface components {
         };
         /** @description Records on which an automation is run. */
         RunBody: {
+            /** @description A name by which one asks how far it has come, and stops it. */
+            awaited?: string | null;
             /** @description Those alone for which it has sent nothing yet. */
             only_new?: boolean;
             records: components["schemas"]["RecordId"][];
@@ -47660,6 +47805,8 @@ export interface components {
             one: string;
             /** @description How its records are made again for the next period. */
             recipes: components["schemas"]["Recipe"][];
+            /** @description Whether there are records that one may put into the bin. */
+            removes: boolean;
             standing: components["schemas"]["FieldId"];
             views: components["schemas"]["ViewView"][];
         };

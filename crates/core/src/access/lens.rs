@@ -165,6 +165,11 @@ impl<'a> Lens<'a> {
         self.grants(table).is_none_or(|grants| grants.iter().any(|g| g.rights.add))
     }
 
+    /// Whether the asker may put records of a table into the bin, some of them at least.
+    pub fn removes(&self, table: TableId) -> bool {
+        self.grants(table).is_none_or(|grants| grants.iter().any(|g| g.rights.remove != Reach::None && g.rights.look != Reach::None))
+    }
+
     /// Whether a record that the asker adds may begin with a value of theirs in this field.
     pub fn adds_with(&self, table: TableId, field: FieldId) -> bool {
         self.grants(table).is_none_or(|grants| grants.iter().any(|g| g.rights.add && g.field(field) == FieldRight::Change))

@@ -5,6 +5,7 @@ mod area;
 mod grant;
 mod heard;
 mod lens;
+mod moved;
 mod refs;
 mod rehearsal;
 mod rules;

@@ -12,6 +12,7 @@ use crate::{
     form::{Form, Question},
     history::{Change, Op},
     id::{AutomationId, FieldId, RecordId},
+    pace::{Pace, Stopped},
     people::{Actor, Reached},
     value::{Cell, fold},
 };
@@ -69,21 +70,54 @@ struct Course<'a> {
 /// Follows a change to its end; `goes_on`: the run that goes on by it, and whether what it waited for holds. The first move is the change
 /// itself; each other was made by an automation.
 pub fn course(before: Arc<Dataset>, change: Change, goes_on: Option<(&Waiting, bool)>, clock: &Clock) -> Vec<Move> {
-    let first = Move::of(before, change);
-    let mut course = Course { clock, moves: vec![first], due: VecDeque::new(), seen: BTreeSet::new(), digests: Vec::new() };
-    course.answer_copied();
-    course.look(0, 0);
-    if let Some((waiting, met)) = goes_on {
-        course.go_on(waiting, met);
-    }
-    while let Some(due) = course.due.pop_front() {
-        course.run(&due);
-    }
-    course.send_digests();
+    let mut course = Course::begun(before, change, goes_on, clock);
+    course.walk(&());
     course.moves
 }
 
+/// The same for somebody who waits for it, a step for each run of an automation.
+///
+/// # Errors
+/// It was stopped.
+pub fn paced_course(
+    before: Arc<Dataset>,
+    change: Change,
+    goes_on: Option<(&Waiting, bool)>,
+    clock: &Clock,
+    pace: &dyn Pace,
+) -> Result<Vec<Move>, Stopped> {
+    let mut course = Course::begun(before, change, goes_on, clock);
+    if course.walk(pace) { Ok(course.moves) } else { Err(Stopped) }
+}
+
+impl<'a> Course<'a> {
+    fn begun(before: Arc<Dataset>, change: Change, goes_on: Option<(&Waiting, bool)>, clock: &'a Clock) -> Self {
+        let first = Move::of(before, change);
+        let mut course = Self { clock, moves: vec![first], due: VecDeque::new(), seen: BTreeSet::new(), digests: Vec::new() };
+        course.answer_copied();
+        course.look(0, 0);
+        if let Some((waiting, met)) = goes_on {
+            course.go_on(waiting, met);
+        }
+        course
+    }
+}
+
 impl Course<'_> {
+    /// To its end; gives whether it came there.
+    fn walk(&mut self, pace: &dyn Pace) -> bool {
+        let mut done = 0_usize;
+        while let Some(due) = self.due.pop_front() {
+            if !pace.goes_on(done, done.saturating_add(self.due.len()).saturating_add(1)) {
+                return false;
+            }
+            self.run(&due);
+            done = done.saturating_add(1);
+        }
+        self.send_digests();
+        pace.goes_on(done, done)
+    }
+
     fn now(&self) -> Arc<Dataset> {
         self.moves.last().map_or_else(|| self.moves[0].after.clone(), |last| last.after.clone())
     }

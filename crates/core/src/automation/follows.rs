@@ -1,6 +1,6 @@
 //! What would follow from something by itself, said before it is done: whom messages go to, what else changes.
 
-use super::{course, letter::count_words};
+use super::{letter::count_words, paced_course};
 use crate::{
     Clock,
     access::{Asker, Lens},
@@ -8,6 +8,7 @@ use crate::{
     fault::Checked,
     history::Op,
     intent::Intent,
+    pace::Pace,
     people::Channel,
 };
 use std::{collections::BTreeSet, sync::Arc};
@@ -16,11 +17,12 @@ use std::{collections::BTreeSet, sync::Arc};
 const NAMED: usize = 4;
 
 impl Dataset {
-    /// What automations would do if an intent were done, as it may be told to whoever asks. Nothing where nothing follows.
+    /// What automations would do if an intent were done, as it may be told to whoever asks. Nothing where nothing follows, and where
+    /// nobody waits for it any more.
     ///
     /// # Errors
     /// The intent is refused.
-    pub fn follows(self: &Arc<Self>, intent: &Intent, asker: Asker, clock: &Clock) -> Checked<Vec<String>> {
+    pub fn follows(self: &Arc<Self>, intent: &Intent, asker: Asker, clock: &Clock, pace: &dyn Pace) -> Checked<Vec<String>> {
         // Where nothing listens, nothing is worked out.
         if !self.automations().any(|automation| automation.on) {
             return Ok(Vec::new());
@@ -29,7 +31,7 @@ impl Dataset {
         if decision.change.ops.is_empty() {
             return Ok(Vec::new());
         }
-        let moves = course(self.clone(), decision.change, None, &clock.untold());
+        let Ok(moves) = paced_course(self.clone(), decision.change, None, &clock.untold(), pace) else { return Ok(Vec::new()) };
         let mut says = Vec::new();
         let customs = clock.customs();
         // Of the team by their names; addresses outside may be out of reach of whoever asks.

@@ -19,7 +19,7 @@ mod short;
 mod words;
 
 pub use call::{Answered, Call, CallHeader, CallSends, CallTakes, Calling, MOST_SECONDS, Method};
-pub use course::{Move, course};
+pub use course::{Move, course, paced_course};
 pub use letter::{Enclosed, Item, Message};
 pub use occasion::{Came, Hour, Round};
 pub use rehearsal::{AutomationRehearsal, TrialMail, TrialRun};

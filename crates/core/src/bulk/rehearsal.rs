@@ -23,7 +23,7 @@ pub(super) const TOLD: usize = 8;
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct BulkRehearsal {
-    /// In sentences: how many change, how many stay, what leaves the view or one's sight.
+    /// In sentences: how many change, how many stay, what leaves the view or one's sight, who else no longer sees what.
     pub says: Vec<String>,
     /// Records meant.
     pub count: usize,
@@ -88,7 +88,7 @@ impl Bulk {
             }
         };
         let mut after = ds.clone();
-        after.apply(&decision.change);
+        let recomputed = after.apply(&decision.change);
         let now = Lens::new(&after, asker, clock);
         let mut changed: Vec<RecordId> = Vec::new();
         for op in &decision.change.ops {
@@ -107,6 +107,7 @@ impl Bulk {
         changed.dedup();
         told.changed = changed.len();
         told.says = self.says(&before, &now, &records, told.changed, from);
+        told.says.extend(before.sights_moved(&decision.change, &recomputed, &after));
         told
     }
 

@@ -4,6 +4,7 @@
 mod line;
 mod narrow;
 mod numbered;
+mod person;
 mod places;
 mod rows;
 mod term;
@@ -16,7 +17,7 @@ pub use texts::{FileText, FileTexts, LONGEST_TEXT};
 use crate::{
     access::Lens,
     condition::Condition,
-    id::{FieldId, TableId},
+    id::{FieldId, PersonId, TableId},
     view::Query,
 };
 use rows::{Looking, TableHits};
@@ -40,6 +41,8 @@ pub struct Wanted<'a> {
     pub text: &'a str,
     /// In this table alone.
     pub table: Option<TableId>,
+    /// Of this person alone: what names them, what they made, and what they said something of.
+    pub person: Option<PersonId>,
     /// The view from which one looks, as it is asked: which of its table's records it leaves out is said, and why.
     pub from: Option<(TableId, &'a Query)>,
     /// Most records told of each table.
@@ -107,7 +110,10 @@ impl Lens<'_> {
         tables.sort_by_key(|id| Some(*id) != from);
         let mut found = Vec::new();
         for table in tables.into_iter().filter(|id| wanted.table.is_none_or(|only| only == *id)) {
-            let hits = looking.in_table(table);
+            let mut hits = looking.in_table(table);
+            if let (Some(person), Some(home)) = (wanted.person, self.dataset().table(table)) {
+                hits.all.intersect_with(&self.rows_of_person(home, person));
+            }
             for (word, term) in words.iter_mut().zip(&hits.terms) {
                 word.alone = word.alone.saturating_add(term.any.count_ones(..));
             }
@@ -117,7 +123,7 @@ impl Lens<'_> {
         let total = |count: fn(&TableFound) -> usize| found.iter().map(count).fold(0, usize::saturating_add);
         let (count, out) = (total(|table| table.count), total(|table| table.left_out));
         let says = self.found_says(count, out);
-        let places = if wanted.table.is_none() { self.places_called(&terms) } else { Vec::new() };
+        let places = if wanted.table.is_none() && wanted.person.is_none() { self.places_called(&terms) } else { Vec::new() };
         Discovery { words, cut, count, says, tables: found, places }
     }
 
@@ -164,7 +170,10 @@ impl Lens<'_> {
             (0, out) => format!("{} that this view leaves out", customs.count_text(out)),
             (inner, out) => format!("{}, and {} this view leaves out", customs.count_text(inner), customs.count_text(out)),
         };
-        let only = self.only_these(table, terms, hits);
+        let only = self.only_these(table, terms, hits).and_then(|words| match wanted.person {
+            None => Some(words),
+            Some(person) => self.named_in(home, person).map(|named| Condition::All(vec![words, named])),
+        });
         Some(TableFound { table, name: home.def.name.clone(), count, left_out, says, lines, only })
     }
 }

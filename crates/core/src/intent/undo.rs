@@ -36,8 +36,12 @@ impl Decider<'_> {
         let parts: Vec<Op> = ops.iter().filter(|op| matches!(op, Op::Put { .. })).cloned().collect();
         // Values that go back into a field whose kind goes back before: what stands there then is nothing.
         let into_nothing = |op: &Op| matches!(op, Op::Fill { cells, .. } if cells.iter().all(|(_, before, _)| *before == Value::Empty));
+        // What was said goes along with records that were made one: whoever did that takes it back, whoever said it.
+        let made_one = own && change.ops.iter().any(|op| matches!(op, Op::Gone { .. }));
         for op in ops.iter().filter(|op| parts.is_empty() || !into_nothing(op)) {
-            self.may_take_back(op, own && !shared)?;
+            if !(made_one && matches!(op, Op::Say { .. })) {
+                self.may_take_back(op, own && !shared)?;
+            }
             self.unchanged_since(op)?;
         }
         self.put_all(&parts)?;

@@ -11,6 +11,7 @@ use westerfall_core::{
     id::{FieldId, RecordId, TableId},
     intent::{Intent, TableChange},
     merge::{Merge, MergeRehearsal},
+    part::Part,
     schema::{MovesOn, Recipe, Step},
     talk::{TalkPart, TalkStep},
     value::Value,
@@ -170,6 +171,37 @@ fn two_are_made_one_with_what_links_to_either_and_what_was_said_of_both() {
     assert_eq!(records(&ds, faults), records(&before, faults));
     assert_eq!(linked(&ds, faults, record(other), orders), linked(&before, faults, record(other), orders));
     assert_eq!(text(&ds, "Faults", record(keep), "What is wrong"), text(&before, "Faults", record(keep), "What is wrong"));
+}
+
+/// Whoever made two one takes that back in one step, and does it anew, also where others said something of either.
+#[test]
+fn whoever_made_two_one_takes_it_back_with_what_others_said() {
+    let mut ds = demo();
+    let faults = table(&ds, "Faults");
+    let clock = clock();
+    let own: Vec<RecordId> = Lens::new(&ds, asker(&ds, "Tamsin"), &clock).records(faults).collect();
+    let (keep, other) = (own[0], own[1]);
+    let step = TalkStep::Say { said: vec![TalkPart::Text("of the second".into())], files: Vec::new(), answers: None };
+    do_it(&mut ds, "Nadia", &Intent::Talk { table: faults, record: other, step }).unwrap();
+    let talk = |ds: &Dataset| Lens::new(ds, asker(ds, "Nadia"), &clock).talk(faults, keep).len();
+    let before = talk(&ds);
+    // A warden removes no faults, but for this.
+    let warden = ds.roles().find(|role| role.name == "Warden").unwrap().clone();
+    let mut more = warden.clone();
+    let rights = more.tables.get_mut(&faults).unwrap();
+    rights.remove = rights.change.clone();
+    do_it(&mut ds, "Nadia", &Intent::Save(Part::Role(more))).unwrap();
+    let merge = Intent::Merge(Box::new(merge(&ds, keep.get(), other.get(), &[])));
+    let (made_one, _) = do_it(&mut ds, "Tamsin", &merge).unwrap();
+    assert_eq!(talk(&ds), before + 1);
+    let (taken_back, _) = do_it(&mut ds, "Tamsin", &undo(made_one)).unwrap();
+    assert_eq!(talk(&ds), before);
+    assert!(records(&ds, faults).contains(&other));
+    do_it(&mut ds, "Tamsin", &undo(taken_back)).unwrap();
+    assert_eq!(talk(&ds), before + 1);
+    // What somebody said is still theirs to take back otherwise.
+    let said = Lens::new(&ds, asker(&ds, "Nadia"), &clock).talk(faults, keep).last().unwrap().id;
+    assert!(do_it(&mut ds, "Tamsin", &Intent::Talk { table: faults, record: keep, step: TalkStep::Remove { comment: said } }).is_err());
 }
 
 #[test]

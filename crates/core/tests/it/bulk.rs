@@ -123,7 +123,44 @@ fn what_leaves_the_view_or_ones_sight_is_said() {
     let theirs = records(&ds, table(&ds, "Sections")).into_iter().find(|r| !tamsin.sees(table(&ds, "Sections"), *r)).unwrap();
     let edit = bulk(&ds, &[hers.get()], &[("Section", Alter::Set(Input::Value(Value::Links(vec![theirs]))))]);
     let told = rehearse(&ds, "Nadia", &edit);
-    assert_eq!(told.says, ["A fault changes."]);
+    let name = lens.record_name(table(&ds, "Faults"), hers).unwrap().name;
+    let sees = |who: &str| Lens::new(&ds, asker(&ds, who), &clock).sees(table(&ds, "Sections"), theirs);
+    let then = ["Idris", "Marguerite", "Jonah"].into_iter().find(|who| sees(who)).expect("its warden");
+    let then = ds.people.get(person(&ds, then)).unwrap().name.clone();
+    assert_eq!(
+        told.says,
+        ["A fault changes.".to_owned(), format!("Tamsin Oake no longer sees “{name}”."), format!("{then} sees “{name}” from then on.")]
+    );
+    // What moves nobody’s sight says nothing of anybody’s, and of what one does not see oneself one is not told.
+    assert_eq!(rehearse(&ds, "Nadia", &bulk(&ds, &[hers.get()], &[("Hours needed", Alter::Set(typed("3")))])).says.len(), 1);
+    let told = rehearse(&ds, "Tamsin", &edit);
+    assert!(!told.says.iter().any(|says| says.starts_with("Tamsin")), "{:?}", told.says);
+}
+
+/// Whoever comes by a shared page is told of, too, and what several lose alike is told once.
+#[test]
+fn a_shared_page_that_no_longer_shows_a_record_is_named() {
+    let ds = demo();
+    let clock = clock();
+    let page = ds.pages().find(|page| page.open).expect("a page of the demo").clone();
+    let guest = page.guests.first().map(|guest| guest.id);
+    let visitor = Lens::new(&ds, Asker::Visitor { page: page.id, guest }, &clock);
+    let faults = table(&ds, "Faults");
+    let shown = records(&ds, faults).into_iter().filter(|r| visitor.sees(faults, *r)).map(RecordId::get).collect::<Vec<_>>();
+    assert!(shown.len() > 1, "it shows some");
+    let sees = |ds: &Dataset, number: &u32| Lens::new(ds, Asker::Visitor { page: page.id, guest }, &clock).sees(faults, record(*number));
+    let elsewhere = records(&ds, table(&ds, "Sections")).into_iter().find_map(|section| {
+        let edit = bulk(&ds, &shown, &[("Section", Alter::Set(Input::Value(Value::Links(vec![section]))))]);
+        let mut after = ds.clone();
+        change(&mut after, "Nadia", &edit).ok()?;
+        let lost = shown.iter().filter(|number| !sees(&after, number)).count();
+        (lost == shown.len()).then_some(edit)
+    });
+    let told = rehearse(&ds, "Nadia", &elsewhere.expect("a section that the page does not show"));
+    let told = told.says.into_iter().find(|says| says.contains("whoever has the page")).expect("it is told of");
+    let (who, what) = told.split_once(" no longer ").expect("it loses sight of them");
+    assert!(who.ends_with(&format!("whoever has the page “{}”", page.title)), "{who}");
+    assert_eq!(what, format!("see {} faults.", shown.len()), "with the warden, who loses the same");
 }
 
 #[test]

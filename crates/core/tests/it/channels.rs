@@ -187,7 +187,7 @@ fn of_many_records_each_gets_one_message_by_their_way_and_what_follows_is_counte
         let input = Input::Value(world.option("Faults.Status.checked"));
         let edits = vec![Edit { field: world.f("Faults.Status"), input, was: None }];
         let intent = Intent::Edit { table: world.at("Faults"), record: record(1), edits };
-        world.ds.follows(&intent, world.nadia(), &world.clock).unwrap().join(" ")
+        world.ds.follows(&intent, world.nadia(), &world.clock, &()).unwrap().join(" ")
     };
     assert_eq!(follows(warden(&World::new())), format!("1 text goes to {name}."));
     assert_eq!(follows(Recipient::Phone("01632 960124".into())), "1 text goes to 1 number outside.");

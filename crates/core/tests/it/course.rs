@@ -2,16 +2,20 @@
 
 use crate::{fixture::*, world::*};
 use jiff::Timestamp;
-use std::sync::Arc;
+use std::{
+    collections::BTreeSet,
+    sync::{Arc, Mutex},
+};
 use westerfall_core::{
     access::{Asker, Lens},
-    automation::{Automation, Came, Hour, LogOutcome, Move, Occasion, Pause, Recipient, Round, Step, Waiting},
-    bulk::{Alter, Altered},
+    automation::{Automation, Came, Hour, LogOutcome, Move, Occasion, Pause, Recipient, Round, Step, Waiting, course, paced_course},
+    bulk::{Alter, Altered, Bulk, Which},
     condition::{Check, Comparison, Condition, When},
     fault::Faults,
     history::Op,
     id::{AutomationId, PersonId},
     intent::Intent,
+    pace::{Pace, Stopped},
     part::Part,
     people::Actor,
     schema::Same,
@@ -604,4 +608,36 @@ fn a_rehearsal_over_what_happened_finds_what_it_would_have_done_and_changes_noth
     let tried = automation.try_on(&lens, record(10)).unwrap();
     assert_eq!((tried.happened.len(), tried.happened[0].mails.len()), (1, 1));
     assert_eq!(world.ds.seq, before);
+}
+
+/// Who waits for what many records set going hears of each run, and may stop it: then nothing is to be kept.
+#[test]
+fn what_follows_tells_how_far_it_has_come_and_stops_where_it_is_told_to() {
+    struct Watcher(Mutex<Vec<(usize, usize)>>, usize);
+    impl Pace for Watcher {
+        fn goes_on(&self, done: usize, of: usize) -> bool {
+            self.0.lock().unwrap().push((done, of));
+            done < self.1
+        }
+    }
+    let mut world = World::new();
+    let step = world.set("Faults.Reported on", Alter::Now);
+    let when = Occasion::Changed(vec![world.f("Faults.Status")]);
+    world.automate("Faults", "Note the day", when, Condition::default(), vec![step]);
+    let checked = Alter::Set(Input::Value(world.option("Faults.Status.checked")));
+    let alter = vec![Altered { field: world.f("Faults.Status"), to: checked }];
+    let bulk = Bulk { table: world.at("Faults"), which: Which::These((1..30).map(record).collect()), without: BTreeSet::new(), alter };
+    let change = world.ds.decide(&Intent::Bulk(Box::new(bulk)), world.nadia(), &world.clock).unwrap().change;
+    let all = course(world.ds.clone(), change.clone(), None, &world.clock);
+    let followed = |most: usize| {
+        let waiting = Watcher(Mutex::default(), most);
+        let moves = paced_course(world.ds.clone(), change.clone(), None, &world.clock, &waiting);
+        (moves.map(|moves| moves.into_iter().map(|of| of.change).collect::<Vec<_>>()), waiting.0.into_inner().unwrap())
+    };
+    let (moves, told) = followed(usize::MAX);
+    assert_eq!(moves.unwrap(), all.iter().map(|of| of.change.clone()).collect::<Vec<_>>(), "the same, watched or not");
+    assert!(told.len() > 10 && told.windows(2).all(|two| two[0].0 < two[1].0 || two[1].0 == two[1].1), "{told:?}");
+    assert_eq!(told.last().map(|(done, of)| done == of), Some(true), "at its end all is done");
+    let (moves, told) = followed(5);
+    assert_eq!((moves, told.len()), (Err(Stopped), 6));
 }

@@ -9,7 +9,9 @@ use westerfall_core::{
     find::{Discovery, FileTexts, Leads, MOST_LINES, Wanted},
     id::{PersonId, RecordId, TableId},
     intent::{Edit, Intent},
+    people::Actor,
     schema::Kind,
+    talk::{TalkPart, TalkStep},
     value::{Attachment, Input, Value, fold},
     view::Query,
 };
@@ -318,4 +320,45 @@ proptest! {
         let shows = lens.shows(faults, record, field(&ds, "Faults.Pictures"));
         prop_assert_eq!(found.count, usize::from(shows));
     }
+}
+
+/// Narrowed to a person: what names them, what they made, what they said something of; of that what the asker may know.
+#[test]
+fn what_is_found_is_narrowed_to_a_person() {
+    let mut ds = demo();
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let (tamsin, bex) = (person(&ds, "Tamsin"), person(&ds, "Bex"));
+    let narrowed = |ds: &Dataset, who: &str, text: &str, person: PersonId| {
+        let lens = Lens::new(ds, asker(ds, who), &clock);
+        let found = lens.find(&Wanted { text, person: Some(person), table: Some(faults), lines: MOST_LINES, ..Wanted::default() });
+        let lines: BTreeSet<RecordId> = found.tables.iter().flat_map(|of| &of.lines).map(|line| line.record).collect();
+        assert_eq!(found.count, lines.len());
+        assert!(found.places.is_empty(), "no view is somebody’s");
+        (lines, found.tables.into_iter().next().and_then(|of| of.only))
+    };
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let all: BTreeSet<RecordId> =
+        find(&ds, "Nadia", "gate").tables.iter().filter(|t| t.table == faults).flat_map(|t| &t.lines).map(|l| l.record).collect();
+    let warden = field(&ds, "Faults.Warden");
+    let (hers, only) = narrowed(&ds, "Nadia", "gate", tamsin);
+    let names = |record: &RecordId| lens.text_at(faults, *record, warden).contains("Tamsin");
+    let made = |record: &RecordId| kept(&ds, faults, *record).unwrap().meta.created_by == Actor::Person(tamsin);
+    let expected: BTreeSet<RecordId> = all.iter().copied().filter(|record| names(record) || made(record)).collect();
+    assert!(!expected.is_empty() && expected.len() < all.len());
+    assert_eq!(hers, expected);
+    // What narrows the rows to them is the words and that a field names her.
+    let only = only.expect("fields name her");
+    let shown: BTreeSet<RecordId> = records(&ds, faults).into_iter().filter(|record| only.holds(&lens, faults, *record)).collect();
+    assert!(shown.is_subset(&all) && shown.iter().all(names));
+    // Whoever spoke of a record is found with it, as long as one is told what is said.
+    let (before, _) = narrowed(&ds, "Nadia", "gate", bex);
+    let spoken = *all.difference(&before).next().expect("one that is not Bex’s");
+    let step = TalkStep::Say { said: vec![TalkPart::Text("Seen".into())], files: Vec::new(), answers: None };
+    let who = asker(&ds, "Bex");
+    act(&mut ds, who, &Intent::Talk { table: faults, record: spoken, step }).unwrap();
+    assert!(narrowed(&ds, "Nadia", "gate", bex).0.contains(&spoken));
+    // A warden finds of it what they see.
+    let lens = Lens::new(&ds, asker(&ds, "Idris"), &clock);
+    let (theirs, _) = narrowed(&ds, "Idris", "gate", tamsin);
+    assert!(theirs.iter().all(|record| lens.sees(faults, *record)));
 }

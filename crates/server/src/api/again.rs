@@ -22,6 +22,9 @@ use westerfall_core::{
 pub(super) struct AgainBody {
     records: Vec<RecordId>,
     by: Recipe,
+    /// A name by which one asks how far it has come, and stops it.
+    #[serde(default)]
+    awaited: Option<String>,
 }
 
 impl AgainBody {
@@ -49,7 +52,8 @@ pub(super) async fn again(
     Json(body): Json<AgainBody>,
 ) -> Result<Json<Done>, Problem> {
     here.look()?;
-    here.act(Intent::Duplicate(Box::new(body.read(table)))).await
+    let awaited = body.awaited.clone();
+    here.act_awaited(Intent::Duplicate(Box::new(body.read(table))), awaited).await
 }
 
 /// The recipes of a table.

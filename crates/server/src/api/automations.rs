@@ -269,6 +269,9 @@ pub(super) struct RunBody {
     /// Those alone for which it has sent nothing yet.
     #[serde(default)]
     only_new: bool,
+    /// A name by which one asks how far it has come, and stops it.
+    #[serde(default)]
+    awaited: Option<String>,
 }
 
 impl RunBody {
@@ -304,8 +307,12 @@ pub(super) async fn rehearse_run(
     if records.is_empty() {
         return Ok(Json(RunRehearsal { says: vec!["All of them were reached already.".into()], reached }));
     }
-    let says = move || look.dataset.follows(&Intent::Run { automation, records }, asker, &look.clock);
+    // Whoever stops waiting drops this, and no more is worked out.
+    let awaited = here.app.waits.begin(here.caller.person()?, body.awaited);
+    let progress = awaited.progress();
+    let says = move || look.dataset.follows(&Intent::Run { automation, records }, asker, &look.clock, &*progress);
     let mut says = here.app.rooms.read(says).await??;
+    drop(awaited);
     if says.is_empty() {
         says.push("Nothing follows: no condition of it holds for any of them.".into());
     }
@@ -325,7 +332,7 @@ pub(super) async fn run(
     if records.is_empty() {
         return Ok(Json(Done::default()));
     }
-    here.act(Intent::Run { automation, records }).await
+    here.act_awaited(Intent::Run { automation, records }, body.awaited).await
 }
 
 /// What automations did over a record. For those who may change automations.

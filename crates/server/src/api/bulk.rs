@@ -29,6 +29,9 @@ pub(super) struct BulkBody {
     #[serde(default)]
     without: BTreeSet<RecordId>,
     alter: Vec<Altered>,
+    /// A name by which one asks how far it has come, and stops it.
+    #[serde(default)]
+    awaited: Option<String>,
 }
 
 impl BulkBody {
@@ -49,16 +52,21 @@ pub(super) async fn rehearse(
 ) -> Result<Json<BulkRehearsal>, Problem> {
     let look = here.look()?;
     let asker = here.caller.actor()?;
+    // Whoever stops waiting drops this, and no more is worked out.
+    let awaited = here.app.waits.begin(here.caller.person()?, body.awaited.clone());
+    let progress = awaited.progress();
     let rehearsed = move || {
         let (bulk, query) = body.read(&look.lens(), table)?;
         let mut told = bulk.rehearse(&look.dataset, asker, &look.clock, Some(&query));
         if told.changed > 0 && told.refusals == 0 && told.wrong.is_none() {
             // What was found to be possible is not refused here.
-            told.says.extend(look.dataset.follows(&Intent::Bulk(Box::new(bulk)), asker, &look.clock).unwrap_or_default());
+            told.says.extend(look.dataset.follows(&Intent::Bulk(Box::new(bulk)), asker, &look.clock, &*progress).unwrap_or_default());
         }
         Ok(told)
     };
-    here.app.rooms.read(rehearsed).await?.map(Json)
+    let told = here.app.rooms.read(rehearsed).await?;
+    drop(awaited);
+    told.map(Json)
 }
 
 /// Changes many records, as one step: all of them or none.
@@ -68,6 +76,7 @@ pub(super) async fn change(
     Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<BulkBody>,
 ) -> Result<Json<Done>, Problem> {
+    let awaited = body.awaited.clone();
     let (bulk, _) = body.read(&here.look()?.lens(), table)?;
-    here.act(Intent::Bulk(Box::new(bulk))).await
+    here.act_awaited(Intent::Bulk(Box::new(bulk)), awaited).await
 }

@@ -370,7 +370,7 @@ pub(super) async fn add(here: Here, Path(OfDraft { table, draft, .. }): Path<OfD
     let stands = look.dataset.with_draft(me, &look.clock, &new)?.lines.into_iter().map(|line| line.at.is_ok());
     new.lines = new.lines.into_iter().zip(stands).filter_map(|(line, stands)| stands.then_some(line)).collect();
     let intent = Intent::AddWhole(Box::new(new));
-    let done = here.live.wish(Wish { intent, asker, key: Some(format!("person {me} draft {draft}")), at: None }).await?;
+    let done = here.live.wish(Wish { key: Some(format!("person {me} draft {draft}")), ..Wish::now(intent, asker) }).await?;
     here.app.store.drop_draft(here.tracker, me, draft).await?;
     Ok(Json(done))
 }

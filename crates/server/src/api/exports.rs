@@ -3,13 +3,12 @@
 use super::{packages::download, places::OfTable};
 use crate::{
     app::App,
-    exports::ExportProgress,
-    here::{Caller, Here},
+    here::Here,
     live::Look,
     pictures,
     problem::{Json, Path, Problem},
 };
-use axum::{extract::State, response::Response};
+use axum::response::Response;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use westerfall_core::{
@@ -111,7 +110,7 @@ pub(super) async fn export(
     let query = body.query.asked_by(&look.lens(), table)?;
     let turn = here.app.rooms.file().await?;
     // Whoever stops waiting drops this, and the file is written no further.
-    let awaited = here.app.exports.begin(here.caller.person()?, body.awaited.clone());
+    let awaited = here.app.waits.begin(here.caller.person()?, body.awaited.clone());
     let progress = awaited.progress();
     let name = body.name.clone();
     let Some(format) = body.lines() else {
@@ -151,12 +150,6 @@ pub(super) async fn export(
     let written = written.await??;
     drop(awaited);
     Ok(download(written.bytes, written.media, &name, written.ending))
-}
-
-/// How far a file has come that one waits for.
-#[utoipa::path(get, path = "/api/exports/{name}", params(("name" = String, Path)), responses((status = 200, body = ExportProgress)))]
-pub(super) async fn progress(State(app): State<App>, caller: Caller, Path(name): Path<String>) -> Result<Json<ExportProgress>, Problem> {
-    app.exports.of(caller.person()?, &name).map(Json).ok_or_else(|| Fault::not_found("file").into())
 }
 
 /// The first pictures in the first field of files that a view shows.

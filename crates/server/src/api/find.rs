@@ -12,7 +12,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     fault::Fault,
     find::{Discovery, Wanted},
-    id::{RecordId, TableId, TrackerId},
+    id::{PersonId, RecordId, TableId, TrackerId},
     schema::Stage,
     view,
 };
@@ -30,6 +30,9 @@ pub(super) struct FindBody {
     /// In this table alone.
     #[serde(default)]
     table: Option<TableId>,
+    /// Of this person alone: what names them, what they made, and what they said something of.
+    #[serde(default)]
+    person: Option<PersonId>,
     /// The view from which one looks: what it leaves out is said.
     #[serde(default)]
     from: Option<FromView>,
@@ -55,7 +58,8 @@ pub(super) async fn find(here: Here, Json(body): Json<FindBody>) -> Result<Json<
         let from = body.from.filter(|from| lens.opens(from.table));
         let query = from.map(|from| from.query.asked_by(&lens, from.table).map(|query| (from.table, query))).transpose()?;
         let from = query.as_ref().map(|(table, query)| (*table, query));
-        Ok(lens.find(&Wanted { text: &body.text, table: body.table, from, lines: body.lines.unwrap_or(LINES), texts: Some(&texts) }))
+        let (lines, person) = (body.lines.unwrap_or(LINES), body.person);
+        Ok(lens.find(&Wanted { text: &body.text, table: body.table, person, from, lines, texts: Some(&texts) }))
     };
     here.app.rooms.read(found).await?.map(Json)
 }
@@ -87,6 +91,9 @@ pub(super) async fn numbered(here: Here, Query(said): Query<SaidNumber>) -> Resu
 #[derive(Deserialize, ToSchema)]
 pub(super) struct FindEverywhere {
     text: String,
+    /// Of this person alone.
+    #[serde(default)]
+    person: Option<PersonId>,
     /// Not in this one.
     #[serde(default)]
     beside: Option<TrackerId>,
@@ -105,7 +112,7 @@ pub(super) struct FoundIn {
 pub(super) async fn everywhere(
     State(app): State<App>,
     caller: Caller,
-    Json(FindEverywhere { text, beside }): Json<FindEverywhere>,
+    Json(FindEverywhere { text, person, beside }): Json<FindEverywhere>,
 ) -> Result<Json<Vec<FoundIn>>, Problem> {
     caller.person()?;
     let mut told = Vec::new();
@@ -117,7 +124,7 @@ pub(super) async fn everywhere(
         }
         let (text, texts) = (text.clone(), live.texts(&app.store).await?);
         let found = move || {
-            let found = look.lens().find(&Wanted { text: &text, lines: LINES_ELSEWHERE, texts: Some(&texts), ..Wanted::default() });
+            let found = look.lens().find(&Wanted { text: &text, person, lines: LINES_ELSEWHERE, texts: Some(&texts), ..Wanted::default() });
             FoundIn { tracker, name: look.dataset.tracker.name.clone(), found }
         };
         told.push(app.rooms.read(found).await?);

@@ -4,6 +4,7 @@ mod access;
 mod again;
 mod areas;
 mod automations;
+mod awaited;
 mod blocks;
 mod bulk;
 mod calendars;
@@ -217,7 +218,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(start::template, start::withdraw))
         .routes(routes!(start::publish))
         .routes(routes!(exports::export))
-        .routes(routes!(exports::progress))
+        .routes(routes!(awaited::how_far, awaited::stop))
         .routes(routes!(calendars::list))
         .routes(routes!(calendars::make))
         .routes(routes!(calendars::withdraw))

@@ -58,7 +58,7 @@ pub(super) async fn add(
     };
     let me = here.caller.person()?;
     let key = idempotency_key(&headers)?.map(|key| format!("person {me} {key}"));
-    let done = here.live.wish(Wish { intent, asker: here.caller.actor()?, key, at: None }).await?;
+    let done = here.live.wish(Wish { key, ..Wish::now(intent, here.caller.actor()?) }).await?;
     Ok(Json(done))
 }
 
@@ -169,7 +169,7 @@ pub(super) async fn rehearse(
         let moving = Moving { records: body.records, edits, view: body.view, spot: body.spot };
         let mut told = query.rehearse_move(&look.dataset, look.asker, &look.clock, table, &moving)?;
         // What follows by itself, said before it is kept; what was found to be possible is not refused here.
-        told.says.extend(look.dataset.follows(&moving.intent(table), look.asker, &look.clock).unwrap_or_default());
+        told.says.extend(look.dataset.follows(&moving.intent(table), look.asker, &look.clock, &()).unwrap_or_default());
         Ok(told)
     };
     here.app.rooms.read(rehearsed).await?.map(Json)
@@ -245,7 +245,7 @@ pub(super) async fn press(
 ) -> Result<Json<Done>, Problem> {
     let me = here.caller.person()?;
     let key = idempotency_key(&headers)?.map(|key| format!("person {me} press {field} of {record} in {table} {key}"));
-    let wish = Wish { intent: Intent::Press { table, record, field }, asker: here.caller.actor()?, key, at: None };
+    let wish = Wish { key, ..Wish::now(Intent::Press { table, record, field }, here.caller.actor()?) };
     Ok(Json(here.live.wish(wish).await?))
 }
 

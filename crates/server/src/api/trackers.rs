@@ -230,6 +230,8 @@ pub(super) struct TableView {
     count: usize,
     /// Whether one may add records.
     adds: bool,
+    /// Whether there are records that one may put into the bin.
+    removes: bool,
     /// Whether its records stand for people, so that one of them may be *my record*.
     holds_people: bool,
     /// What makes a record somebody's own; for the tracker's stewards.
@@ -411,6 +413,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         views: look.dataset.views_of(id).into_iter().filter(mine).map(view).collect(),
         count: lens.count(id),
         adds: lens.adds(id),
+        removes: lens.removes(id),
         holds_people: table.def.mine.own.is_some(),
         mine: lens.is_steward().then(|| OwnRecords { by: table.def.mine, says: mine_sentence(&table.def) }),
         lists: lens.record_lists(id),

@@ -10,7 +10,7 @@ mod writer;
 
 pub use fanout::{Listener, Told};
 
-use crate::{app::App, problem::Problem, team::TeamRoom};
+use crate::{app::App, awaited::Awaited, problem::Problem, team::TeamRoom};
 use arc_swap::ArcSwap;
 use fanout::Listeners;
 use jiff::{Timestamp, tz::TimeZone};
@@ -131,6 +131,19 @@ pub struct Wish {
     pub key: Option<String>,
     /// When it happens, where that is not now: the demo tells what happened before.
     pub at: Option<Timestamp>,
+    /// Where somebody waits for it who may stop it: as long as it is not being kept.
+    pub awaited: Option<Arc<Awaited>>,
+}
+
+impl Wish {
+    /// For somebody, now.
+    pub fn now(intent: Intent, asker: Asker) -> Self {
+        Self { intent, asker, key: None, at: None, awaited: None }
+    }
+
+    fn is_stopped(&self) -> bool {
+        self.awaited.as_ref().is_some_and(|awaited| awaited.is_stopped())
+    }
 }
 
 /// A wish that waits for the writer.
@@ -289,7 +302,7 @@ impl Live {
 
     /// Decides and does for somebody, now.
     pub async fn act(&self, asker: Asker, intent: Intent) -> Result<Done, Problem> {
-        self.wish(Wish { intent, asker, key: None, at: None }).await
+        self.wish(Wish::now(intent, asker)).await
     }
 
     /// Follows what other processes committed, up to this change at least.

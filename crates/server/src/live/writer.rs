@@ -2,7 +2,7 @@
 //! supervised and goes on from the snapshot, whatever happens to it.
 
 use super::{Committed, Done, Proposal, State, Wish, clock_for};
-use crate::{app::App, problem::Problem};
+use crate::{app::App, problem::Problem, refusal::Refusal};
 use futures::FutureExt;
 use jiff::Timestamp;
 use std::{
@@ -14,13 +14,14 @@ use std::{
 use tokio::sync::{mpsc, oneshot};
 use westerfall_core::{
     access::{Asker, Lens},
-    automation::{Move, Run, course},
+    automation::{Move, Run, paced_course},
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind},
     history::Op,
     id::{CommentId, PersonId, TrackerId},
     inbox::{News, Notice},
     intent::{Decision, Intent},
+    pace::Pace,
     people::Actor,
 };
 use westerfall_store::{StoreError, TalkAt, Write};
@@ -128,7 +129,7 @@ impl Writer {
         let today = wishes.iter().all(|(wish, _)| wish.at.is_none() && !matches!(wish.intent, Intent::Turn));
         if today && !wishes.is_empty() && self.state.now().turns_to(Timestamp::now()) {
             let (reply, _) = oneshot::channel();
-            wishes.insert(0, (Wish { intent: Intent::Turn, asker: Asker::Westerfall, key: None, at: None }, reply));
+            wishes.insert(0, (Wish::now(Intent::Turn, Asker::Westerfall), reply));
         }
         self.keep(wishes).await;
     }
@@ -140,11 +141,13 @@ impl Writer {
             let start = self.state.now();
             let pending = self.decide_all(&start, wishes).await;
             let Some(after) = pending.last().and_then(|last| last.moves.last()).map(|last| last.after.clone()) else { return };
+            if pending.iter().any(|one| one.wish.is_stopped()) {
+                wishes = without_stopped(pending);
+                continue;
+            }
             let writes: Vec<Write> = pending.iter().flat_map(Pending::writes).collect();
             let commit = self.app.store.commit(self.state.id, start.seq, &writes, &after);
             let kept = tokio::time::timeout(COMMIT, commit).await.unwrap_or_else(|_| Err(StoreError::Connection("no answer".into())));
-            let each = |Pending { wish, reply, also, .. }| std::iter::once((wish, reply)).chain(also);
-            let again = |rest: Vec<Pending>| rest.into_iter().flat_map(each).collect::<Vec<_>>();
             match kept {
                 Ok(()) => {
                     self.told_of(&writes);
@@ -232,6 +235,10 @@ impl Writer {
             let before: Option<Done> = wish.key.as_deref().and_then(|key| serde_json::from_value(known.get(key)?.clone()).ok());
             if let Some(done) = before {
                 let _ = reply.send(Ok(Done { again: true, ..done }));
+                continue;
+            }
+            if wish.is_stopped() {
+                drop(reply.send(Err(Refusal::Stopped.into())));
                 continue;
             }
             let (wish, decided) = decide(working.clone(), wish).await;
@@ -327,7 +334,11 @@ fn decided(working: &Arc<Dataset>, wish: &Wish) -> Decided {
             Intent::GoOn(waiting) => Some((&**waiting, waiting.is_met(working, &clock))),
             _ => None,
         };
-        let moves = course(working.clone(), decision.change.clone(), goes_on, &clock.untold());
+        let nobody: &dyn Pace = &();
+        let progress = wish.awaited.as_ref().map(|awaited| awaited.progress());
+        let pace = progress.as_deref().map_or(nobody, |progress| progress);
+        let course = paced_course(working.clone(), decision.change.clone(), goes_on, &clock.untold(), pace);
+        let Ok(moves) = course else { return Decided::Refused(Refusal::Stopped.into()) };
         let after = moves.first().map_or(working, |first| &first.after);
         let did = decision.change.in_words(&Lens::new(after, wish.asker, &clock));
         // What is told of the past is news to nobody.
@@ -336,6 +347,18 @@ fn decided(working: &Arc<Dataset>, wish: &Wish) -> Decided {
         Decided::Change(Box::new(Deciding { decision, moves, notices, did }))
     }));
     worked_out.unwrap_or_else(|_| Decided::Refused(Problem::internal("a decision panicked")))
+}
+
+/// The same wishes, to be decided anew.
+fn again(pending: Vec<Pending>) -> Vec<(Wish, Reply)> {
+    pending.into_iter().flat_map(|Pending { wish, reply, also, .. }| std::iter::once((wish, reply)).chain(also)).collect()
+}
+
+/// Those that nobody stopped, to be decided anew: what stood upon the others falls with them. Whoever stopped theirs is told.
+fn without_stopped(pending: Vec<Pending>) -> Vec<(Wish, Reply)> {
+    let (stopped, rest): (Vec<_>, Vec<_>) = again(pending).into_iter().partition(|(wish, _)| wish.is_stopped());
+    refuse_all(stopped, &|| Refusal::Stopped.into());
+    rest
 }
 
 fn refuse_all(wishes: Vec<(Wish, Reply)>, problem: &dyn Fn() -> Problem) {

@@ -3,6 +3,15 @@
 use crate::fixture::*;
 use axum::http::StatusCode;
 use serde_json::{Value, json};
+use std::{collections::BTreeSet, sync::Arc};
+use westerfall_core::{
+    access::Asker,
+    bulk::{Alter, Altered, Bulk, Which},
+    id::{FieldId, PersonId, RecordId, TableId, TrackerId},
+    intent::Intent,
+    value::Input,
+};
+use westerfall_server::live::Wish;
 
 const WRONG: u32 = 41;
 
@@ -31,6 +40,47 @@ async fn what_was_rehearsed_is_done_as_one_step_and_taken_back_as_one() {
     assert_eq!(text(&nadia.rows(FAULT_TABLE, &[WRONG]).await), 3);
     nadia.post("/api/trackers/1/undo", json!({ "seq": done["seq"] })).await;
     assert_eq!(text(&nadia.rows(FAULT_TABLE, &[WRONG]).await), 0);
+}
+
+/// Whoever waits for a change asks how far it has come and stops it: then nothing of it is kept, and what others wished meanwhile is.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_takes_a_while_is_stopped_by_whoever_waits_for_it_and_nothing_of_it_is_kept() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let says = |text: &str| Input::Text(text.into());
+    let bulk = |records: std::ops::Range<u32>, text: &str| {
+        let field = FieldId::new(WRONG).unwrap();
+        let which = Which::These(records.filter_map(RecordId::new).collect());
+        let alter = vec![Altered { field, to: Alter::Set(says(text)) }];
+        Intent::Bulk(Box::new(Bulk { table: TableId::new(FAULT_TABLE).unwrap(), which, without: BTreeSet::new(), alter }))
+    };
+    let me = PersonId::new(NADIA).unwrap();
+    let awaited = Arc::new(world.app.waits.begin(me, Some("mine".into())));
+    assert_eq!(nadia.get("/api/awaited/mine").await, (StatusCode::OK, json!({ "done": 0, "of": 0 })));
+    // By nobody else, and only by its name.
+    assert_eq!(tamsin.get("/api/awaited/mine").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(tamsin.delete("/api/awaited/mine", Value::Null).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(world.stranger().delete("/api/awaited/mine", Value::Null).await.0, StatusCode::UNAUTHORIZED);
+    assert_eq!(nadia.delete("/api/awaited/other", Value::Null).await.0, StatusCode::NOT_FOUND);
+    assert!(!awaited.is_stopped());
+    assert_eq!(nadia.delete("/api/awaited/mine", Value::Null).await.0, StatusCode::NO_CONTENT);
+    let live = world.app.tracker(TrackerId::new(1).unwrap()).await.unwrap();
+    let stopped = Wish { awaited: Some(awaited), ..Wish::now(bulk(1..40, "Stopped"), Asker::Person(me)) };
+    let stopped = live.queue(stopped).await.unwrap();
+    let other = live.queue(Wish::now(bulk(1..5, "Kept"), Asker::Person(me))).await.unwrap();
+    let problem = stopped.answer().await.unwrap_err();
+    assert_eq!(problem.told(), "Stopped, as you wished. Nothing was changed.");
+    other.answer().await.unwrap();
+    let rows = nadia.rows(FAULT_TABLE, &[WRONG]).await.to_string();
+    assert_eq!((rows.matches("Stopped").count(), rows.matches("\"Kept\"").count() > 0), (0, true));
+    assert_eq!(nadia.get("/api/awaited/mine").await.0, StatusCode::NOT_FOUND, "nobody waits any more");
+    // What nobody stops is done, whoever waits for it.
+    let mut change = body(&json!([1, 2]), json!({ "field": WRONG, "to": { "set": { "text": "Done" } } }));
+    change["awaited"] = json!("again");
+    assert_eq!(nadia.post(&at("bulk/rehearsal"), change.clone()).await.0, StatusCode::OK);
+    let (status, done) = nadia.post(&at("bulk"), change).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    assert_eq!(nadia.get("/api/awaited/again").await.0, StatusCode::NOT_FOUND);
 }
 
 #[tokio::test(flavor = "multi_thread")]

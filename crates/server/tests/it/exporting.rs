@@ -138,13 +138,13 @@ async fn a_grouped_view_goes_out_with_its_groups() {
 async fn a_file_tells_how_far_it_is_to_whoever_waits_for_it() {
     let world = World::new().await;
     let nadia = world.person(NADIA).await;
-    assert_eq!(nadia.get("/api/exports/nothing").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.get("/api/awaited/nothing").await.0, StatusCode::NOT_FOUND);
     let body = json!({ "query": { "fields": shown(&[40, TITLE]) }, "name": "x", "format": "xlsx", "awaited": "mine" });
     let answer = nadia.raw(Method::POST, AT, &body.to_string(), &[]).await;
     assert_eq!(answer.status(), StatusCode::OK);
     // It is there: nobody waits for it any more.
-    assert_eq!(nadia.get("/api/exports/mine").await.0, StatusCode::NOT_FOUND);
-    assert_eq!(world.stranger().get("/api/exports/mine").await.0, StatusCode::UNAUTHORIZED);
+    assert_eq!(nadia.get("/api/awaited/mine").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(world.stranger().get("/api/awaited/mine").await.0, StatusCode::UNAUTHORIZED);
 }
 
 fn calendar_of(tracker: &Value, name: &str) -> Option<u64> {

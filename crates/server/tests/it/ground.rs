@@ -179,8 +179,7 @@ async fn one_bad_proposal_hurts_nobody_else() {
     let mut queued = Vec::new();
     for (n, mut form) in beside.into_iter().enumerate() {
         form.link = "the-same-address".into();
-        queued
-            .push((true, live.queue(Wish { intent: Intent::Save(Part::Form(form)), asker: steward, key: None, at: None }).await.unwrap()));
+        queued.push((true, live.queue(Wish::now(Intent::Save(Part::Form(form)), steward)).await.unwrap()));
         for record in 1..8_u32 {
             let edit = westerfall_core::intent::Edit {
                 field: westerfall_core::id::FieldId::new(TITLE).unwrap(),
@@ -192,7 +191,7 @@ async fn one_bad_proposal_hurts_nobody_else() {
                 record: westerfall_core::id::RecordId::new(record).unwrap(),
                 edits: vec![edit],
             };
-            queued.push((false, live.queue(Wish { intent, asker: steward, key: None, at: None }).await.unwrap()));
+            queued.push((false, live.queue(Wish::now(intent, steward)).await.unwrap()));
         }
     }
     let mut forms = Vec::new();

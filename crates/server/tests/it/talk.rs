@@ -115,6 +115,14 @@ async fn words_are_found_in_a_tracker_and_in_all_that_one_may_open() {
     let (_, found) = nadia.post("/api/trackers/1/find", body).await;
     let left = found["tables"][0]["lines"].as_array().unwrap().iter().filter_map(|line| line["left_out"].as_str()).next().unwrap();
     assert!(left.starts_with("what is wrong is "), "{left}");
+    // Of one person alone; whoever that is, one finds what one sees.
+    let count = async |of: u32| nadia.post("/api/trackers/1/find", json!({ "text": "gate", "person": of })).await.1["count"].clone();
+    let (hers, nobodys) = (count(TAMSIN).await.as_u64().unwrap(), count(9999).await);
+    let (_, all) = nadia.post("/api/trackers/1/find", json!({ "text": "gate" })).await;
+    assert!(hers > 0 && hers < all["count"].as_u64().unwrap(), "{hers} of {}", all["count"]);
+    assert_eq!(nobodys, json!(0));
+    let (_, everywhere) = nadia.post("/api/find", json!({ "text": "gate", "person": TAMSIN })).await;
+    assert_eq!(everywhere[0]["found"]["count"], json!(hers));
     // A view that names what is not there is refused in words.
     let wrong = json!({ "fields": [], "condition": { "test": { "path": [9999], "check": { "is": "empty" } } } });
     let (status, _) = nadia.post("/api/trackers/1/find", json!({ "text": "gate", "from": { "table": FAULTS, "query": wrong } })).await;

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { BulkRehearsal, Recipe, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import { useAwaiting } from '@/app/awaiting'
 import { useEdits } from '@/features/cell/edits'
 import PickOne from '@/features/menu/PickOne.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
@@ -17,6 +18,7 @@ const { tracker: current } = useTracker()
 const edits = useEdits()
 const { attempt, busy, trouble } = useDoing()
 const rehearsing = useDoing()
+const doing = useAwaiting()
 
 const PLAIN: Recipe = { name: '', lines: true, links: true, moves: [], empties: [] }
 const recipe = ref<Recipe>({ ...PLAIN })
@@ -72,7 +74,11 @@ watch(
 
 async function act() {
   const body = { records: props.records, by: recipe.value }
-  const done = await attempt(() => told(api.POST('/api/trackers/{tracker}/tables/{table}/again', { params: { path: path.value }, body })))
+  const done = await attempt(() =>
+    doing.awaiting((awaited) =>
+      told(api.POST('/api/trackers/{tracker}/tables/{table}/again', { params: { path: path.value }, body: { ...body, awaited } })),
+    ),
+  )
   if (!done) return
   edits.remember(props.tracker, done)
   emit('done')
@@ -101,9 +107,12 @@ const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one :
     :title="`${what(records.length)} made again`"
     act="Make them"
     :busy="busy || rehearsing.busy.value"
+    :far="doing.far.value"
+    :stops="busy"
     :blocked="!outcome || !outcome.changed || !!outcome.refusals || !!outcome.wrong"
     :trouble="trouble || rehearsing.trouble.value || outcome?.wrong || ''"
     @act="act"
+    @stop="doing.stop()"
     @leave="emit('leave')"
   >
     <p class="line"

@@ -39,6 +39,7 @@ describe('many records at once', () => {
       query: { fields: [] },
       without: [],
       alter: [{ field: 5, to: { days: 14 } }],
+      awaited: expect.any(String),
     })
     expect(page.get('[data-test=bulk-says]').text()).toBe('2 faults change.')
     await page.get('[data-test=do-it]').trigger('click')

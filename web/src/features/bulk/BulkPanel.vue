@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { BulkRehearsal, Query, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import { useAwaiting } from '@/app/awaiting'
 import { useEdits } from '@/features/cell/edits'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
@@ -24,6 +25,7 @@ const emit = defineEmits<{ done: []; leave: [] }>()
 const edits = useEdits()
 const { attempt, busy, trouble } = useDoing()
 const rehearsing = useDoing()
+const [doing, trying] = [useAwaiting(), useAwaiting()]
 
 /** Whether all that the view shows are meant, and not the selected ones alone. */
 const all = ref(false)
@@ -44,13 +46,16 @@ watch(
     clearTimeout(pause)
     outcome.value = undefined
     rehearsing.overtake()
+    void trying.stop()
     if (!body.value) return
     const params = { path: { tracker: props.tracker, table: props.table.id } }
     pause = setTimeout(async () => {
       const sent = body.value
       if (sent)
         outcome.value = await rehearsing.newest(() =>
-          told(api.POST('/api/trackers/{tracker}/tables/{table}/bulk/rehearsal', { params, body: sent })),
+          trying.awaiting((awaited) =>
+            told(api.POST('/api/trackers/{tracker}/tables/{table}/bulk/rehearsal', { params, body: { ...sent, awaited } })),
+          ),
         )
     }, 250)
   },
@@ -61,7 +66,9 @@ async function change() {
   const sent = body.value
   if (!sent) return
   const params = { path: { tracker: props.tracker, table: props.table.id } }
-  const done = await attempt(() => told(api.POST('/api/trackers/{tracker}/tables/{table}/bulk', { params, body: sent })))
+  const done = await attempt(() =>
+    doing.awaiting((awaited) => told(api.POST('/api/trackers/{tracker}/tables/{table}/bulk', { params, body: { ...sent, awaited } }))),
+  )
   if (!done) return
   edits.remember(props.tracker, done)
   emit('done')
@@ -78,9 +85,12 @@ const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one :
     :title="`${what(count)} at once`"
     act="Change them"
     :busy="busy || rehearsing.busy.value"
+    :far="doing.far.value ?? trying.far.value"
+    :stops="busy"
     :blocked="!outcome || !outcome.changed || !!refused || !!outcome.wrong"
     :trouble="trouble || rehearsing.trouble.value || outcome?.wrong || ''"
     @act="change"
+    @stop="doing.stop()"
     @leave="emit('leave')"
   >
     <p v-if="matching > records.length" class="which" role="group" aria-label="Which records">

@@ -25,7 +25,7 @@ describe('an automation that is run by hand', () => {
       [`POST ${AT}`]: { seq: 4, did: 'ran it' },
     })
     expect(shown.get('[data-test=run-says]').text()).toBe('1 mail goes to Tamsin Oake.')
-    expect(changes(asked).map(({ path, body }) => [path, body])).toEqual([[`${AT}/rehearsal`, { records: [7, 8], only_new: true }]])
+    expect(changes(asked)).toMatchObject([{ path: `${AT}/rehearsal`, body: { records: [7, 8], only_new: true } }])
     await shown.get('[data-test=only-new]').setValue(false)
     await settled()
     await shown.get('[data-test=do-it]').trigger('click')

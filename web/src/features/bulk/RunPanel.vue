@@ -4,6 +4,7 @@ import { ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { ByHand, RunRehearsal, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import { useAwaiting } from '@/app/awaiting'
 import { useEdits } from '@/features/cell/edits'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
@@ -13,23 +14,29 @@ const emit = defineEmits<{ done: []; leave: [] }>()
 const edits = useEdits()
 const { attempt, busy, trouble } = useDoing()
 const rehearsing = useDoing()
+const [doing, trying] = [useAwaiting(), useAwaiting()]
 const onlyNew = ref(true)
 const outcome = ref<RunRehearsal>()
 const params = () => ({ path: { tracker: props.tracker, automation: props.automation.id } })
-const body = () => ({ records: props.records, only_new: onlyNew.value })
+const body = (awaited: string) => ({ records: props.records, only_new: onlyNew.value, awaited })
 
 watch(
   [onlyNew, () => props.records],
   async () => {
+    void trying.stop()
     outcome.value = await rehearsing.newest(() =>
-      told(api.POST('/api/trackers/{tracker}/automations/{automation}/run/rehearsal', { params: params(), body: body() })),
+      trying.awaiting((awaited) =>
+        told(api.POST('/api/trackers/{tracker}/automations/{automation}/run/rehearsal', { params: params(), body: body(awaited) })),
+      ),
     )
   },
   { immediate: true },
 )
 async function run() {
   const done = await attempt(() =>
-    told(api.POST('/api/trackers/{tracker}/automations/{automation}/run', { params: params(), body: body() })),
+    doing.awaiting((awaited) =>
+      told(api.POST('/api/trackers/{tracker}/automations/{automation}/run', { params: params(), body: body(awaited) })),
+    ),
   )
   if (!done) return
   edits.remember(props.tracker, done)
@@ -43,9 +50,12 @@ async function run() {
     :title="`${automation.name}: ${figure(records.length)} ${records.length === 1 ? table.one : table.many}`"
     act="Run it"
     :busy="busy || rehearsing.busy.value"
+    :far="doing.far.value ?? trying.far.value"
+    :stops="busy"
     :blocked="!outcome"
     :trouble="trouble || rehearsing.trouble.value"
     @act="run"
+    @stop="doing.stop()"
     @leave="emit('leave')"
   >
     <p v-if="automation.does" class="quiet">{{ automation.does }}</p>

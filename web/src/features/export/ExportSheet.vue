@@ -34,7 +34,7 @@ const hasPictures = computed(() =>
 const fields = computed(() => props.query.fields.length)
 const share = computed(() => {
   const far = exporting.far.value
-  return far ? (100 * far.done) / far.of : undefined
+  return far?.of ? (100 * far.done) / far.of : undefined
 })
 
 async function make() {
@@ -85,7 +85,7 @@ function leave() {
     <template v-if="exporting.busy.value">
       <p role="status" class="quiet" data-test="being-written"
         >Being written …
-        {{ exporting.far.value ? `${exporting.far.value.done.toLocaleString()} of ${exporting.far.value.of.toLocaleString()}` : '' }}</p
+        {{ exporting.far.value?.of ? `${exporting.far.value.done.toLocaleString()} of ${exporting.far.value.of.toLocaleString()}` : '' }}</p
       >
       <v-progress-linear
         :model-value="share ?? 0"

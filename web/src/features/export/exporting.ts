@@ -1,8 +1,6 @@
 // What a view shows, as a file: which files there are, what is said of each, and how far one has come.
-import { useIntervalFn } from '@vueuse/core'
-import { ref, watch } from 'vue'
-import { api } from '@/api/client'
-import type { ExportBody, ExportProgress, Query } from '@/api/types'
+import type { ExportBody, Query } from '@/api/types'
+import { useAwaiting } from '@/app/awaiting'
 import { useDownload } from '@/app/downloading'
 
 export type ExportFormat = ExportBody['format']
@@ -46,30 +44,13 @@ export function keeps(format: ExportFormat, query: Query): string {
   return `${FILES[format].keeps} What a record is grouped by stands in its line.`
 }
 
-/** How often it is asked how far a file has come, in milliseconds. */
-const OFTEN = 400
-
 export function useExporting() {
   const file = useDownload()
-  const far = ref<ExportProgress>()
-  let name = ''
-
-  const asking = useIntervalFn(
-    async () => {
-      const asked = name
-      const { data } = await api.GET('/api/exports/{name}', { params: { path: { name: asked } } })
-      if (data?.of && asked === name) far.value = data
-    },
-    OFTEN,
-    { immediate: false },
-  )
-  watch(file.busy, (busy) => (busy ? asking.resume() : asking.pause()))
+  const { far, awaiting } = useAwaiting()
 
   function get(tracker: number, table: number, body: ExportBody): Promise<boolean> {
-    far.value = undefined
-    name = crypto.randomUUID()
     const address = `/api/trackers/${tracker}/tables/${table}/export`
-    return file.get(address, { ...body, awaited: name }, `${body.name}.${FILES[body.format].ending}`)
+    return awaiting((awaited) => file.get(address, { ...body, awaited }, `${body.name}.${FILES[body.format].ending}`))
   }
   return { busy: file.busy, trouble: file.trouble, far, get, stop: file.stop }
 }

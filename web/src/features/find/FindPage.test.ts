@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Discovery } from '@/api/types'
+import { VAutocomplete } from 'vuetify/components'
 import { makeRouter, opened, put, settled } from '@/testing'
 import FindPage from './FindPage.vue'
 
@@ -27,6 +28,8 @@ const FOUND: Discovery = {
   places: [{ sort: 'Views', name: 'Gates', beside: 'Faults', says: hit('name', 'Gates'), leads: { to: 'view', table: 3, view: 104 } }],
 }
 
+const PEOPLE = [{ id: 2, name: 'Tamsin Oake', initials: 'TO', left: false }] as never
+
 const asked: { url: string; body: unknown }[] = []
 
 beforeEach(() => {
@@ -45,7 +48,7 @@ async function finding(query = '') {
   const router = makeRouter()
   router.addRoute({ name: 'find', path: '/t/:tracker/find', component: { template: '<i />' } })
   await router.push(`/t/1/find${query}`)
-  const page = put(FindPage, { global: { plugins: [router] } }, opened())
+  const page = put(FindPage, {}, opened({ people: PEOPLE }), router)
   await pause()
   return { page, router }
 }
@@ -68,6 +71,25 @@ describe('finding', () => {
     expect(page.get('[data-found="Gate gone"]').text()).toContain('left out: status is made good')
     expect(page.get('[data-test=find-all-says]').text()).toContain('2 and 1 left out')
     expect(page.get('[data-found="Gate off"] mark').text()).toBe('Gate')
+  })
+
+  it('narrows to a person, whom the address names', async () => {
+    const { page, router } = await finding('?words=gate')
+    const of = page.get('[data-test=find-of]')
+    expect(of.text()).toBe('of anybody')
+    await of.trigger('click')
+    await settled()
+    page.findComponent(VAutocomplete).vm.$emit('update:modelValue', 2)
+    await pause()
+    expect(router.currentRoute.value.query).toMatchObject({ words: 'gate', of: '2' })
+    expect(asked.at(-1)?.body).toMatchObject({ text: 'gate', person: 2 })
+    expect(page.get('[data-test=find-of]').text()).toBe('of Tamsin Oake')
+    await page.get('[data-test=find-of]').trigger('click')
+    await settled()
+    page.findComponent(VAutocomplete).vm.$emit('update:modelValue', 0)
+    await pause()
+    expect(router.currentRoute.value.query.of).toBeUndefined()
+    expect(asked.at(-1)?.body).toMatchObject({ text: 'gate', person: null })
   })
 
   it('is walked by arrows, leaps by headings, and goes back into the words at the top', async () => {
@@ -100,7 +122,7 @@ describe('finding', () => {
     expect(asked.some((one) => one.url === '/api/find')).toBe(false)
     await page.get('[data-test=find-everywhere]').trigger('click')
     await pause()
-    expect(asked.find((one) => one.url === '/api/find')?.body).toEqual({ text: 'gate', beside: 1 })
+    expect(asked.find((one) => one.url === '/api/find')?.body).toMatchObject({ text: 'gate', beside: 1 })
     expect(page.text()).toContain('No other tracker that you may open holds it.')
   })
 

@@ -12,6 +12,7 @@ import { columnsOf, leapt, readFrom, sectionsElsewhere, sectionsOf, stepped } fr
 import FindPiece from './FindPiece.vue'
 import { useDiscovery } from './finding'
 import FoundShort from './FoundShort.vue'
+import OfWhom from './OfWhom.vue'
 
 const { tracker: currentTracker } = useTracker()
 const route = useRoute()
@@ -23,6 +24,8 @@ const trackerId = computed(() => (route.params.tracker ? Number(route.params.tra
 const from = computed(() => readFrom(route.query.from))
 const words = ref(String(route.query.words ?? ''))
 const only = computed(() => (route.query.in ? Number(route.query.in) : undefined))
+const person = computed(() => Number(route.query.of) || undefined)
+const people = computed(() => (currentTracker.value?.people ?? []).filter((one) => !one.left || one.id === person.value))
 
 /** The view from which one looks, as one has changed it. */
 const homeTable = computed(() => currentTracker.value?.tables.find((one) => one.id === from.value?.table))
@@ -37,6 +40,7 @@ const { found, elsewhere, lookEverywhere, busy, trouble, ask, upToDate } = useDi
   tracker: trackerId,
   words,
   only,
+  person,
   from: () => (homeTable.value && homeQuery.value ? { table: homeTable.value.id, query: homeQuery.value } : undefined),
 })
 // The view is known once the tracker was read.
@@ -102,6 +106,12 @@ async function everywhereFrom() {
 
 /** Into one table alone, or out of it again. */
 const lookInto = (table: number | undefined) => router.replace({ query: { ...route.query, in: table } })
+
+/** Of one person alone, or of anybody again; one goes on in the words. */
+async function lookOf(one: number | undefined) {
+  await router.replace({ query: { ...route.query, of: one } })
+  input.value?.focus()
+}
 
 /** The table whose rows are narrowed: its first view, or the one from which one looks. */
 const narrowing = ref<number>()
@@ -191,13 +201,11 @@ const tableName = (id: number) => currentTracker.value?.tables.find((one) => one
           >in
           <template v-if="only">
             {{ tableName(only) }};
-            <button type="button" class="link" data-test="find-out" @click="lookInto(undefined)"
-              >in all of {{ currentTracker.name }}</button
-            >
+            <button type="button" class="link" data-test="find-out" @click="lookInto(undefined)">in all of {{ currentTracker.name }}</button
+            >,
           </template>
-          <template v-else>{{ currentTracker.name }}</template></template
-        ></p
-      >
+          <template v-else>{{ currentTracker.name }}, </template><OfWhom :person="person" :people="people" @choose="lookOf" /></template
+      ></p>
     </search>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="found?.cut" class="quiet">Only the first {{ found.words.length }} words are looked for.</p>

@@ -16,11 +16,13 @@ interface Options {
   words: Ref<string>
   /** The table that is looked into alone. */
   only: Ref<number | undefined>
+  /** The person whose records alone are looked for. */
+  person: Ref<number | undefined>
   /** The view from which one looks. */
   from: () => { table: number; query: Query } | undefined
 }
 
-export function useDiscovery({ tracker, words, only, from }: Options) {
+export function useDiscovery({ tracker, words, only, person, from }: Options) {
   const found = shallowRef<Discovery>()
   const elsewhere = shallowRef<FoundIn[]>()
   /** Whether other trackers are looked into, too. */
@@ -29,7 +31,7 @@ export function useDiscovery({ tracker, words, only, from }: Options) {
   const others = useDoing()
 
   async function askElsewhere() {
-    const body = { text: words.value, beside: tracker.value ?? null }
+    const body = { text: words.value, person: person.value ?? null, beside: tracker.value ?? null }
     elsewhere.value = (await others.newest(() => told(api.POST('/api/find', { body })))) ?? elsewhere.value
   }
   async function ask() {
@@ -42,7 +44,8 @@ export function useDiscovery({ tracker, words, only, from }: Options) {
     else elsewhere.value = undefined
     if (tracker.value === undefined) return
     const params = { path: { tracker: tracker.value } }
-    const body = { text: words.value, table: only.value ?? null, from: from() ?? null, lines: only.value ? MANY : null }
+    const [table, whose] = [only.value ?? null, person.value ?? null]
+    const body = { text: words.value, table, person: whose, from: from() ?? null, lines: table ? MANY : null }
     const answer = await newest(() => told(api.POST('/api/trackers/{tracker}/find', { params, body })))
     if (!answer) return
     found.value = answer
@@ -58,7 +61,7 @@ export function useDiscovery({ tracker, words, only, from }: Options) {
   }
 
   let pause: ReturnType<typeof setTimeout> | undefined
-  watch([words, only, tracker], () => {
+  watch([words, only, person, tracker], () => {
     clearTimeout(pause)
     pause = setTimeout(() => void ask(), found.value || words.value.length > 1 ? PAUSE : 0)
   }, { immediate: true }) // prettier-ignore

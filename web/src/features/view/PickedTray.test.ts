@@ -16,7 +16,7 @@ async function tray(records: number[], over: object = {}) {
   picked.clear()
   picked.turn(records)
   const window = { answer: { value: { matching: 4, row_count: 4 } }, read: async () => [1, 2, 3, 4].map((id) => ({ id })) }
-  const props = { tracker: 1, table: home, query, window, picked, readonly: false, ...over }
+  const props = { tracker: 1, table: home, view: undefined, query, window, picked, readonly: false, ...over }
   const shown = put(PickedTray, { props: props as never }, opened({ tables: [home] } as never))
   await settled()
   return { shown, asked, picked }
@@ -64,6 +64,27 @@ describe('records that are chosen', () => {
     await shown.get('[data-test=picked-export]').trigger('click')
     await settled()
     expect(document.body.textContent).toContain('2 faults with 0 fields')
+  })
+
+  it('are offered what may be done with them, and nothing else', async () => {
+    const offered = async (over: object) => {
+      document.body.innerHTML = ''
+      const of = table([field({ type: 'text', limit: 80 }, { id: 41, name: 'Title', writes: false })], { id: 3, ...over } as never)
+      const { shown } = await tray([1, 2], { table: of })
+      return ['change', 'again', 'merge', 'bin'].filter((one) => shown.find(`[data-test=picked-${one}]`).exists())
+    }
+    expect(await offered({ adds: false, removes: false })).toEqual([])
+    expect(await offered({ adds: true, removes: true })).toEqual(['again', 'bin'])
+    const { shown } = await tray([1, 2])
+    expect(shown.find('[data-test=picked-merge]').exists()).toBe(true)
+  })
+
+  it('are copied in the order by hand of the view', async () => {
+    Object.defineProperty(navigator, 'clipboard', { value: { writeText: () => Promise.resolve() }, configurable: true })
+    const { shown, asked } = await tray([1, 2], { view: { id: 104, name: 'Open' } })
+    await shown.get('[data-test=picked-copy]').trigger('click')
+    await settled()
+    expect(asked.find((one) => one.path === `${TABLE}/export`)?.body).toMatchObject({ view: 104, records: [1, 2] })
   })
 
   it('are only looked at, and printed, by whoever stands in for somebody', async () => {

@@ -2,7 +2,7 @@
 // Raised from the foot while records are chosen: how many, also of those out of sight, and what can be done with them.
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
-import type { ByHand, Query, Table } from '@/api/types'
+import type { ByHand, Query, Table, View } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import AgainPanel from '@/features/bulk/AgainPanel.vue'
 import BulkPanel from '@/features/bulk/BulkPanel.vue'
@@ -20,6 +20,8 @@ import type { Shown } from './window'
 const props = defineProps<{
   tracker: number
   table: Table
+  /** The view in whose order by hand they stand. */
+  view: View | undefined
   query: Query
   window: Shown
   picked: Picked
@@ -51,6 +53,8 @@ const { documents } = useDocuments(
 )
 const printing = ref(false)
 const exporting = ref(false)
+/** Whether anything in any record may be changed by whoever looks. */
+const changes = computed(() => props.table.fields.some((field) => field.writes))
 const asRows = computed<Query>(() => ({ ...props.query, shape: { as: 'rows' } }))
 
 const copied = ref(false)
@@ -60,7 +64,7 @@ const copy = () =>
   doing.attempt(async () => {
     const body = {
       query: { ...asRows.value, groups: [] },
-      view: null,
+      view: props.view?.id ?? null,
       records: list.value,
       name: '',
       format: 'csv' as const,
@@ -168,13 +172,13 @@ function done() {
         copied ? 'copied' : 'copy'
       }}</button>
       <template v-if="!readonly">
-        <button type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
+        <button v-if="changes" type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
         <button v-if="table.adds" type="button" class="link" data-test="picked-again" @click="open = 'again'">make again …</button>
-        <button v-if="count === 2" type="button" class="link" data-test="picked-merge" @click="open = 'merge'">make them one …</button>
+        <button v-if="count === 2 && changes && table.removes" type="button" class="link" data-test="picked-merge" @click="open = 'merge'">make them one …</button>
         <button v-for="one in runnable.told.value ?? []" :key="one.id" type="button" class="link" data-test="picked-run" @click="open = one"
           >{{ one.name }} …</button
         >
-        <button type="button" class="link" data-test="picked-bin" @click="open = 'bin'">into the bin …</button>
+        <button v-if="table.removes" type="button" class="link" data-test="picked-bin" @click="open = 'bin'">into the bin …</button>
       </template>
       <button type="button" class="link" data-test="picked-clear" @click="(picked.clear(), emit('leave'))">let go</button>
     </div>
@@ -183,7 +187,7 @@ function done() {
         v-if="exporting"
         :tracker="tracker"
         :table="table"
-        :view="undefined"
+        :view="view"
         :query="asRows"
         :count="count"
         :records="list"

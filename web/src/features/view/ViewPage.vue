@@ -507,6 +507,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <PickedTray
         :tracker="tracker"
         :table="table"
+        :view="view"
         :query="asked"
         :window="shown"
         :picked="picked"

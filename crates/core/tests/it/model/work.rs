@@ -7,6 +7,7 @@ use proptest::prelude::*;
 use std::collections::BTreeSet;
 use westerfall_core::{
     access::{Asker, Heard, Lens, Right},
+    bulk::{Alter, Altered, Bulk, Which},
     dataset::Dataset,
     find::{MOST_LINES, Wanted},
     history::{Change, Op},
@@ -15,7 +16,7 @@ use westerfall_core::{
     merge::Merge,
     schema::{FieldDef, Kind},
     talk::{TalkPart, TalkStep},
-    value::{Attachment, Input, fold},
+    value::{Attachment, Input, Value, fold},
 };
 
 impl Model<'_> {
@@ -154,6 +155,38 @@ proptest! {
                 prop_assert!(found.contains(record), "{} stands in {} and is not found", word, record);
             }
         }
+    }
+
+    /// Before many are changed it is said of everybody whether they lose or gain sight of some by it.
+    #[test]
+    fn who_no_longer_sees_what_is_said_as_the_model_says(
+        roles in prop::collection::vec(any_role(&demo()), 1..=3), who in 2_u32..=8, faults in prop::sample::subsequence((1_u32..100).collect::<Vec<_>>(), 1..9),
+        section in 1_u32..20, by_status in any::<bool>(),
+    ) {
+        let me = PersonId::new(who).unwrap();
+        let ds = upon(demo(), None, roles, me);
+        let (at, nadia) = (table(&ds, "Faults"), asker(&ds, "Nadia"));
+        let to = if by_status {
+            Altered { field: field(&ds, "Faults.Status"), to: Alter::Set(Input::Value(Value::Choice(option(&ds, "Faults.Status.reported")))) }
+        } else {
+            Altered { field: field(&ds, "Faults.Section"), to: Alter::Set(links(&[section])) }
+        };
+        let faults = faults.into_iter().map(record).filter(|record| is_live(&ds, at, *record)).collect();
+        let bulk = Bulk { table: at, which: Which::These(faults), without: BTreeSet::new(), alter: vec![to] };
+        let mut after = ds.clone();
+        prop_assume!(act(&mut after, nadia, &Intent::Bulk(Box::new(bulk.clone()))).is_ok());
+        let told = bulk.rehearse(&ds, nadia, &clock(), None);
+        let (before, after) = (Model::new(&ds, me), Model::new(&after, me));
+        let name = &ds.people.get(me).unwrap().name;
+        let moved = |from: &Model<'_>, to: &Model<'_>, says: &str| {
+            let moves = records(&ds, at).into_iter().any(|record| from.looks(at, record) && !to.looks(at, record));
+            let said = told.says.iter().any(|one| one.contains(name.as_str()) && one.contains(says));
+            (moves, said)
+        };
+        let (lost, said) = moved(&before, &after, "no longer see");
+        prop_assert_eq!(said, lost, "{:?}", &told.says);
+        let (gained, said) = moved(&after, &before, "from then on");
+        prop_assert_eq!(said, gained, "{:?}", &told.says);
     }
 
     /// Two are made one by whoever may change the one and remove the other, and what is told of them before is what they read.

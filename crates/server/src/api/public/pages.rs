@@ -245,7 +245,7 @@ impl Visiting {
             return Err(Refusal::OnlyTrying.into());
         }
         let key = key.map(|key| format!("page {} {} {key}", self.at.page, self.guest.map_or(0, |guest| guest.get())));
-        self.live.wish(Wish { intent, asker: self.look.asker, key, at: None }).await
+        self.live.wish(Wish { key, ..Wish::now(intent, self.look.asker) }).await
     }
 
     fn kept(&self, done: &Done) -> Json<PageDone> {
