@@ -32,6 +32,23 @@ async fn selected_rows_are_changed_at_once_as_it_was_said_and_put_back_as_one() 
     nadia.chord(&[Key::Control], 'z').await;
     nadia.until("they are as they were", || async { nadia.script(kinds).await == before }).await;
 
+    // Who else no longer sees them is said, before they are given to another district.
+    nadia.click(".line.row[aria-rowindex='3'] [data-field='Kind']").await;
+    nadia.chord(&[Key::Shift], ' ').await;
+    nadia.chord(&[Key::Alt], Key::Enter).await;
+    let district = nadia.script("return document.querySelector('.line.row[aria-rowindex=\"3\"] [data-field=District]').textContent.trim()").await;
+    let elsewhere = if district == "Eskermoor" { "Low Staithe" } else { "Withy Edge" };
+    nadia.choose("[data-test=bulk-field]", "Section").await;
+    nadia.click("[data-test=begins-link] input").await;
+    nadia.keys(elsewhere).await;
+    nadia.until("it is offered", || async { nadia.count(".v-overlay .v-list-item").await > 0 }).await;
+    nadia.keys(Key::Down).await;
+    nadia.keys(Key::Enter).await;
+    nadia.text("p", "from then on.").await;
+    nadia.text("p", "no longer see").await;
+    nadia.is_open_to_all("who no longer sees what").await;
+    nadia.click("[data-test=leave-it]").await;
+
     // All that the view shows, with one that can't: it is named, left out, and nothing is done before that.
     nadia.click(".line.row[aria-rowindex='4'] [data-field='What is wrong']").await;
     nadia.chord(&[Key::Shift], ' ').await;

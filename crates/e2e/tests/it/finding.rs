@@ -48,6 +48,19 @@ async fn a_record_is_found_by_keys_talked_about_with_somebody_and_found_by_what_
     tamsin.is_open_to_all("talk on a phone").await;
     nadia.text("em", "van").await;
 
+    // Narrowed to one person it is what names her, what she made and what she said something of.
+    nadia.go("/t/1/find?words=gate").await;
+    nadia.see("[data-found]").await;
+    let all = nadia.read("[data-test=find-all-says] b").await;
+    nadia.click("[data-test=find-of]").await;
+    nadia.keys("tams").await;
+    nadia.is_open_to_all("of whom").await;
+    nadia.keys(Key::Enter).await;
+    nadia.text("button", "of Tamsin Oake").await;
+    nadia.until("there are fewer", || async { nadia.read("[data-test=find-all-says] b").await != all }).await;
+    nadia.go(&format!("/t/1/3/100?record={record}")).await;
+    nadia.text("em", "van").await;
+
     // It is found by a word of what was said, and only one’s own is changed.
     tamsin.click("[data-test=to-find]").await;
     tamsin.fill("[data-test=find-all-words]", "zymurgy").await;

@@ -1,6 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Discovery } from '@/api/types'
-import { VAutocomplete } from 'vuetify/components'
 import { makeRouter, opened, put, settled } from '@/testing'
 import FindPage from './FindPage.vue'
 
@@ -53,6 +52,17 @@ async function finding(query = '') {
   return { page, router }
 }
 
+/** Types who it is, and takes them. */
+async function pickPerson(typed: string) {
+  const input = document.querySelector<HTMLInputElement>('[role=dialog] [role=combobox]')!
+  input.value = typed
+  input.dispatchEvent(new Event('input'))
+  await settled()
+  expect(document.querySelectorAll('[role=dialog] [role=option]')).toHaveLength(1)
+  input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
+  await settled()
+}
+
 /** Longer than one may pause between letters. */
 async function pause() {
   await new Promise((go) => setTimeout(go, 200))
@@ -79,14 +89,14 @@ describe('finding', () => {
     expect(of.text()).toBe('of anybody')
     await of.trigger('click')
     await settled()
-    page.findComponent(VAutocomplete).vm.$emit('update:modelValue', 2)
+    await pickPerson('tam')
     await pause()
     expect(router.currentRoute.value.query).toMatchObject({ words: 'gate', of: '2' })
     expect(asked.at(-1)?.body).toMatchObject({ text: 'gate', person: 2 })
     expect(page.get('[data-test=find-of]').text()).toBe('of Tamsin Oake')
     await page.get('[data-test=find-of]').trigger('click')
     await settled()
-    page.findComponent(VAutocomplete).vm.$emit('update:modelValue', 0)
+    await pickPerson('any')
     await pause()
     expect(router.currentRoute.value.query.of).toBeUndefined()
     expect(asked.at(-1)?.body).toMatchObject({ text: 'gate', person: null })

@@ -1,14 +1,22 @@
 <script setup lang="ts">
 // Whose it is that is looked for: anybody's, or what names one person, what they made and what they said something of.
 import { computed, ref } from 'vue'
+import PickList, { type Pick } from '@/features/cell/PickList.vue'
 
-const props = defineProps<{ person?: number; people: readonly { id: number; name: string }[] }>()
+const props = defineProps<{ person?: number; people: readonly Pick[] }>()
 const emit = defineEmits<{ choose: [person: number | undefined] }>()
 
+const ANYBODY: Pick = { id: 0, name: 'anybody' }
 const open = ref(false)
-const name = computed(() => props.people.find((one) => one.id === props.person)?.name ?? 'somebody')
-const items = computed(() => [{ id: 0, name: 'anybody' }, ...props.people])
-function choose(person: number | null) {
+const all = computed(() => [ANYBODY, ...props.people])
+const chosen = computed(() => all.value.find((one) => one.id === (props.person ?? 0)) ?? { id: 0, name: 'somebody' })
+/** Those whose name has a word that begins so. */
+function called(text: string) {
+  const wanted = text.trim().toLocaleLowerCase()
+  const fits = (one: Pick) => one.name.toLocaleLowerCase().startsWith(wanted) || one.name.toLocaleLowerCase().includes(` ${wanted}`)
+  return Promise.resolve(all.value.filter(fits))
+}
+function choose(person?: number) {
   open.value = false
   emit('choose', person || undefined)
 }
@@ -17,21 +25,10 @@ function choose(person: number | null) {
 <template>
   <v-menu v-model="open" :close-on-content-click="false" location="bottom end">
     <template #activator="{ props: menu }">
-      <button type="button" class="link" v-bind="menu" data-test="find-of">of {{ person ? name : 'anybody' }}</button>
+      <button type="button" class="link" v-bind="menu" data-test="find-of">of {{ chosen.name }}</button>
     </template>
     <div class="popup whom" role="dialog" aria-label="Of whom">
-      <v-autocomplete
-        :model-value="person ?? 0"
-        :items="items"
-        item-value="id"
-        item-title="name"
-        autofocus
-        auto-select-first
-        label="Of whom"
-        no-data-text="Nobody here is called like that."
-        data-test="find-whom"
-        @update:model-value="choose"
-      />
+      <PickList label="Of whom" :search="called" :chosen="[chosen]" @pick="([one]) => choose(one)" @cancel="open = false" />
       <p class="quiet">What names them, what they made, and what they said something of.</p>
     </div>
   </v-menu>
@@ -40,10 +37,14 @@ function choose(person: number | null) {
 <style scoped>
 .whom {
   width: min(320px, 92vw);
-  padding: var(--gap-3);
+}
+/* One frame is enough. */
+.whom :deep(.pick) {
+  border: 0;
 }
 p {
-  margin: 6px 0 0;
+  margin: 0;
+  padding: 6px var(--gap-3);
   font-size: 13px;
 }
 </style>

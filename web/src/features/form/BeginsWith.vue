@@ -89,6 +89,11 @@ watch(
   { immediate: true },
 )
 const linked = computed(() => part<number[]>('links', [])[0])
+/** Those that are called so, and the one that is chosen, which may be called otherwise. */
+const offered = computed(() => {
+  const known = !linked.value || names.value.some((one) => one.id === linked.value)
+  return known ? names.value : [{ id: linked.value, name: 'the record chosen before', beside: '' }, ...names.value]
+})
 const one = (kind: 'choice' | 'person') => part<number | ''>(kind, '')
 const checked = (event: Event) => (event.target as HTMLInputElement).checked
 </script>
@@ -153,23 +158,24 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
     <DatePick label="From" :model-value="range[0]" @update:model-value="setRange(0, $event)" /> to
     <DatePick label="To" :model-value="range[1]" @update:model-value="setRange(1, $event)" />
   </span>
-  <span v-else-if="kind.type === 'link'">
-    <label
-      >{{ says }}
-      <PickOne
-        :model-value="linked ?? ''"
-        :aria-label="says || field.name"
-        data-test="begins-link"
-        :items="[
-          { value: '', title: 'nothing' },
-          ...(linked && !names.some((n) => n.id === linked) ? [{ value: linked, title: 'the record chosen before' }] : []),
-          ...named(names),
-        ]"
-        @update:model-value="value = Number($event) ? { links: [Number($event)] } : null"
-      />
-    </label>
-    <input v-model="search" placeholder="find" class="short" aria-label="Find a record" />
-  </span>
+  <div v-else-if="kind.type === 'link'" class="linked">
+    {{ says }}
+    <v-autocomplete
+      v-model:search="search"
+      :model-value="linked ?? null"
+      :items="offered"
+      item-value="id"
+      item-title="name"
+      no-filter
+      clearable
+      persistent-clear
+      placeholder="type to find one"
+      no-data-text="Nothing is called like that."
+      :aria-label="says || field.name"
+      data-test="begins-link"
+      @update:model-value="value = $event ? { links: [$event] } : null"
+    />
+  </div>
   <p v-else-if="kind.type === 'date'">{{ says }} <DatePick v-model="date" :label="says || field.name" /></p>
   <label v-else-if="TYPED.includes(kind.type)" class="typed">
     {{ says }}
@@ -205,8 +211,12 @@ fieldset {
 legend {
   padding: 0;
 }
-.short {
-  width: 110px;
+.linked {
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 2px 6px;
+  align-items: center;
+  width: min(340px, 100%);
 }
 .typed {
   display: flex;

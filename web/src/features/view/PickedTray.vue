@@ -174,7 +174,9 @@ function done() {
       <template v-if="!readonly">
         <button v-if="changes" type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
         <button v-if="table.adds" type="button" class="link" data-test="picked-again" @click="open = 'again'">make again …</button>
-        <button v-if="count === 2 && changes && table.removes" type="button" class="link" data-test="picked-merge" @click="open = 'merge'">make them one …</button>
+        <button v-if="count === 2 && changes && table.removes" type="button" class="link" data-test="picked-merge" @click="open = 'merge'"
+          >make them one …</button
+        >
         <button v-for="one in runnable.told.value ?? []" :key="one.id" type="button" class="link" data-test="picked-run" @click="open = one"
           >{{ one.name }} …</button
         >
