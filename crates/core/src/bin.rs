@@ -1,13 +1,19 @@
 //! The bin: records that were put there, when and by whom, and what hangs on them.
 
 use crate::{
-    access::{Lens, Right},
+    Clock,
+    access::{Asker, Lens, Right},
+    bulk::{BulkRehearsal, refused_of},
+    dataset::Dataset,
     id::{RecordId, TableId},
+    intent::Intent,
     schema::{FieldDef, TableDef},
+    sentence::capital,
     value::{Cell, Value, list_text, moment_text},
 };
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 
 /// How long what was put into the bin can be brought back from it.
 pub const STAYS: SignedDuration = SignedDuration::from_secs(30 * 24 * 3_600);
@@ -104,20 +110,51 @@ impl Lens<'_> {
             name,
             at: moment_text(at, self.clock()),
             who: self.actor_name(meta.changed_by),
-            hangs: self.hangs_on(&home.def, record),
+            hangs: self.hangs_on(&home.def, &[record].into()).1,
         })
     }
 
-    /// What is linked with it, of what the asker sees.
-    fn hangs_on(&self, def: &TableDef, record: RecordId) -> String {
+    /// What is linked with some records of a table, of what the asker sees; of the table itself, others than these.
+    fn hangs_on(&self, def: &TableDef, records: &BTreeSet<RecordId>) -> (usize, String) {
         let ds = self.dataset();
-        let counted = |field: &FieldDef| {
+        let linked_by = |field: &FieldDef| {
             let link = ds.table(def.id)?.link(field.id).filter(|_| self.reads(def.id, field.id))?;
             let column = ds.table(def.id)?.column(field.id)?;
-            let Value::Links(linked) = column.cell(record.row()).to_value() else { return None };
-            let count = linked.into_iter().filter(|other| self.sees(link.to, *other)).count();
-            (count > 0).then(|| ds.table(link.to).map(|to| to.def.counted(count, self.clock().customs())))?
+            let mut others: BTreeSet<RecordId> = BTreeSet::new();
+            for record in records {
+                if let Value::Links(linked) = column.cell(record.row()).to_value() {
+                    others.extend(linked);
+                }
+            }
+            let count =
+                others.iter().filter(|other| (link.to != def.id || !records.contains(other)) && self.sees(link.to, **other)).count();
+            let to = ds.table(link.to).filter(|_| count > 0)?;
+            Some((count, to.def.counted(count, self.clock().customs())))
         };
-        list_text(&def.fields.iter().filter_map(counted).collect::<Vec<_>>(), "and")
+        let found: Vec<(usize, String)> = def.fields.iter().filter_map(linked_by).collect();
+        let count = found.iter().map(|(count, _)| *count).fold(0, usize::saturating_add);
+        (count, list_text(&found.into_iter().map(|(_, words)| words).collect::<Vec<_>>(), "and"))
     }
+}
+
+/// What putting records into the bin would do, decided and thrown away.
+pub fn rehearse_bin(ds: &Dataset, asker: Asker, clock: &Clock, table: TableId, records: &[RecordId]) -> BulkRehearsal {
+    let lens = Lens::new(ds, asker, clock);
+    let mut told = BulkRehearsal { count: records.len(), ..BulkRehearsal::default() };
+    if let Err(faults) = ds.decide(&Intent::Remove { table, records: records.to_vec() }, asker, clock) {
+        refused_of(&mut told, &lens, table, records, &faults);
+        return told;
+    }
+    let Some(home) = ds.table(table) else { return told };
+    told.changed = records.len();
+    let goes = if records.len() == 1 { "goes" } else { "go" };
+    told.says.push(format!("{} {goes} into the bin, for 30 days.", capital(&home.def.counted(records.len(), clock.customs()))));
+    let (count, hangs) = lens.hangs_on(&home.def, &records.iter().copied().collect());
+    if count > 0 {
+        let stands = if count == 1 { "stands" } else { "stand" };
+        let them = if records.len() == 1 { "it" } else { "them" };
+        let back = format!("bringing {them} back links {} again", if count == 1 { "that" } else { "those" });
+        told.says.push(format!("{} linked with {them} {stands} without {them}; {back}.", capital(&hangs)));
+    }
+    told
 }

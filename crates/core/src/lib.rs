@@ -42,6 +42,7 @@ pub mod pack;
 pub mod page;
 pub mod part;
 pub mod people;
+pub mod presence;
 pub mod put_back;
 pub mod rounds;
 mod rules;

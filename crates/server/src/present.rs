@@ -7,7 +7,10 @@ use std::{
     time::{Duration, Instant},
 };
 use tokio::sync::broadcast;
-use westerfall_core::id::{FieldId, PersonId, RecordId, TableId, TrackerId};
+use westerfall_core::{
+    id::{PersonId, TrackerId},
+    presence::Place,
+};
 
 /// How long a screen that says nothing any more is taken for open.
 const STAYS: Duration = Duration::from_secs(45);
@@ -15,17 +18,6 @@ const STAYS: Duration = Duration::from_secs(45);
 const MOST: usize = 20_000;
 /// Longest name of a screen, in bytes.
 pub const SCREEN_LIMIT: usize = 64;
-
-/// Where somebody is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-pub struct Place {
-    pub table: TableId,
-    pub record: Option<RecordId>,
-    /// The cell that they are in.
-    pub field: Option<FieldId>,
-    /// They are writing there.
-    pub writes: bool,
-}
 
 /// What a screen says of itself, to all servers.
 #[derive(Clone, Debug, Serialize, Deserialize)]

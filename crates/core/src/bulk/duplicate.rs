@@ -1,6 +1,6 @@
 //! Records made again: as they are, or for the next period by a recipe of their table.
 
-use super::{BulkExample, BulkRehearsal, rehearsal::refused_of};
+use super::{BulkExample, BulkRehearsal, refused_of};
 use crate::{
     Clock,
     access::{Asker, Lens},

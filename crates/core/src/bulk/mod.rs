@@ -8,6 +8,7 @@ mod rehearsal;
 pub(crate) use alter::moved_on;
 pub use duplicate::{Duplicate, MOST_AGAIN};
 pub(crate) use refs::altered_refs;
+pub(crate) use rehearsal::refused_of;
 pub use rehearsal::{BulkExample, BulkRefused, BulkRehearsal};
 
 use crate::{

@@ -59,7 +59,7 @@ pub struct BulkRefused {
 }
 
 /// Tells why records can't be changed as asked: a fault names one by its place among those meant.
-pub(super) fn refused_of(told: &mut BulkRehearsal, lens: &Lens<'_>, table: TableId, records: &[RecordId], faults: &Faults) {
+pub(crate) fn refused_of(told: &mut BulkRehearsal, lens: &Lens<'_>, table: TableId, records: &[RecordId], faults: &Faults) {
     let mut refused: BTreeMap<RecordId, String> = BTreeMap::new();
     for fault in &faults.0 {
         let place = fault.pointer.strip_prefix("/records/").and_then(|rest| rest.split('/').next()?.parse::<usize>().ok());

@@ -1,6 +1,6 @@
 //! Many records changed at once, as one step: all of them or none.
 
-use super::{Decider, Edit};
+use super::{Decider, Edit, REFUSED};
 use crate::{
     access::Right,
     bulk::{Alter, Bulk, MOST, MOST_FIELDS},
@@ -12,9 +12,6 @@ use crate::{
 
 /// Most bytes of texts that are put in at once, in all records together.
 const MOST_TEXT: usize = 50_000_000;
-
-/// Most records that are told as refused.
-const REFUSED: usize = 100;
 
 impl Decider<'_> {
     pub(super) fn bulk(&self, bulk: &Bulk) -> Checked<Vec<Op>> {

@@ -216,6 +216,9 @@ pub enum Intent {
 /// Most records that are changed by hand at once.
 const MOST_AT_ONCE: usize = 10_000;
 
+/// Most records that are told as refused at once.
+const REFUSED: usize = 100;
+
 /// Most records of what is decided in a moment.
 const LIGHT: usize = 20;
 
@@ -628,9 +631,11 @@ impl Decider<'_> {
     }
 
     fn remove(&self, table: TableId, records: &[RecordId]) -> Checked<Vec<Op>> {
-        for (place, record) in records.iter().enumerate() {
-            self.must(Right::Remove, table, *record).map_err(|f| f.at(format!("/records/{place}")))?;
-        }
+        let faults = records.iter().enumerate().filter_map(|(place, record)| {
+            let refused = self.must(Right::Remove, table, *record).err()?;
+            Some(refused.at(format!("/records/{place}")))
+        });
+        Faults::none_or(faults.take(REFUSED).collect())?;
         Ok(records.iter().map(|record| Op::Gone { table, record: *record, gone: true }).collect())
     }
 

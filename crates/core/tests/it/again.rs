@@ -4,6 +4,7 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use westerfall_core::{
     access::{Asker, Lens},
+    bin::rehearse_bin,
     bulk::{BulkRehearsal, Duplicate},
     dataset::Dataset,
     fault::Faults,
@@ -342,4 +343,33 @@ proptest! {
             }
         }
     }
+}
+
+/// Before records go into the bin it is said what stands without them then, and which of them can't be put there.
+#[test]
+fn what_goes_into_the_bin_is_told_with_what_hangs_on_it_and_what_cant() {
+    let mut ds = demo();
+    let (faults, orders) = (table(&ds, "Faults"), field(&ds, "Faults.Work orders"));
+    let told = |ds: &Dataset, who: &str, of: &[RecordId]| rehearse_bin(ds, asker(ds, who), &clock(), faults, of);
+    let all = records(&ds, faults);
+    let alone: Vec<RecordId> = all.iter().copied().filter(|record| linked(&ds, faults, *record, orders).is_empty()).take(2).collect();
+    let bound = *all.iter().find(|record| linked(&ds, faults, **record, orders).len() == 1).expect("one with an order");
+    let says = told(&ds, "Nadia", &alone[..1]).says;
+    assert_eq!(says[0], "A fault goes into the bin, for 30 days.");
+    let both = told(&ds, "Nadia", &[alone[0], bound]);
+    assert_eq!((both.count, both.changed, both.says[0].as_str()), (2, 2, "2 faults go into the bin, for 30 days."));
+    assert!(both.says[1].contains("work order") && both.says[1].ends_with(" again."), "{:?}", both.says);
+    assert_eq!(records(&ds, faults), all, "nothing is put there by saying it");
+    // Whoever may not: each of them is named, as far as one sees it, and none goes.
+    let refused = told(&ds, "Tamsin", &all[..20]);
+    assert_eq!((refused.changed, refused.refusals, refused.says.len()), (0, 20, 0));
+    let lens_clock = clock();
+    let tamsin = Lens::new(&ds, asker(&ds, "Tamsin"), &lens_clock);
+    for one in &refused.refused {
+        assert_eq!(one.name.is_empty(), !tamsin.sees(faults, one.record), "{one:?}");
+        assert!(!one.why.is_empty());
+    }
+    // What one does not see hangs on nothing that one is told of.
+    do_it(&mut ds, "Nadia", &Intent::Remove { table: faults, records: vec![bound] }).unwrap();
+    assert_eq!(told(&ds, "Nadia", &[bound]).refusals, 1, "it lies there already");
 }

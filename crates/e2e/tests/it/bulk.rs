@@ -36,7 +36,8 @@ async fn selected_rows_are_changed_at_once_as_it_was_said_and_put_back_as_one() 
     nadia.click(".line.row[aria-rowindex='3'] [data-field='Kind']").await;
     nadia.chord(&[Key::Shift], ' ').await;
     nadia.chord(&[Key::Alt], Key::Enter).await;
-    let district = nadia.script("return document.querySelector('.line.row[aria-rowindex=\"3\"] [data-field=District]').textContent.trim()").await;
+    let district =
+        nadia.script("return document.querySelector('.line.row[aria-rowindex=\"3\"] [data-field=District]').textContent.trim()").await;
     let elsewhere = if district == "Eskermoor" { "Low Staithe" } else { "Withy Edge" };
     nadia.choose("[data-test=bulk-field]", "Section").await;
     nadia.click("[data-test=begins-link] input").await;

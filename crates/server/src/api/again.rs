@@ -9,7 +9,7 @@ use crate::{
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    bin::BinnedRecord,
+    bin::{self, BinnedRecord},
     bulk::{BulkRehearsal, Duplicate},
     id::{FieldId, RecordId, TableId},
     intent::{Intent, TableChange},
@@ -146,6 +146,25 @@ pub(super) async fn bin(here: Here) -> Result<Json<RecordBin>, Problem> {
         let empties = lens.emptiable().filter(|bin| !bin.records.is_empty()).map(|bin| bin.says);
         RecordBin { records: lens.bin(), empties }
     };
+    here.app.rooms.read(told).await.map(Json)
+}
+
+/// Records that are to go into the bin.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct IntoBin {
+    records: Vec<RecordId>,
+}
+
+/// What putting records into the bin would do, and which of them can't be put there; nothing is changed.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/bin/rehearsal", params(OfTable), request_body = IntoBin, responses((status = 200, body = BulkRehearsal)))]
+pub(super) async fn rehearse_bin(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<IntoBin>,
+) -> Result<Json<BulkRehearsal>, Problem> {
+    let look = here.look()?;
+    let asker = here.caller.actor()?;
+    let told = move || bin::rehearse_bin(&look.dataset, asker, &look.clock, table, &body.records);
     here.app.rooms.read(told).await.map(Json)
 }
 

@@ -279,6 +279,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(again::rehearse_merge))
         .routes(routes!(again::merge))
         .routes(routes!(again::bin))
+        .routes(routes!(again::rehearse_bin))
         .routes(routes!(again::empty_bin))
         .routes(routes!(again::bring_back))
         .routes(routes!(presence::attend))

@@ -3,7 +3,7 @@
 use super::places::OfTracker;
 use crate::{
     here::Here,
-    present::{Place, SCREEN_LIMIT, Said},
+    present::{SCREEN_LIMIT, Said},
     problem::{Json, Path, Problem},
 };
 use serde::{Deserialize, Serialize};
@@ -12,7 +12,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, PersonId, RecordId, TableId},
-    schema::within_sentence,
+    presence::Place,
 };
 
 /// What one's screen shows.
@@ -59,33 +59,22 @@ pub(super) async fn attend(
         return Err(Fault::new(FaultKind::BadRule, "A screen has a name of at most 64 letters.").at("/screen").into());
     }
     if here.caller.actor().is_ok() {
-        // Nobody says that they are where they may not be.
-        let table = body.table.filter(|table| lens.opens(*table));
-        let record = body.record.filter(|record| table.is_some_and(|table| lens.sees(table, *record)));
-        let field = body.field.filter(|field| record.zip(table).is_some_and(|(record, table)| lens.shows(table, record, *field)));
-        let place = table.map(|table| Place { table, record, field, writes: body.writes && field.is_some() });
+        let (record, field, writes) = (body.record, body.field, body.writes);
+        let place = body.table.and_then(|table| lens.place(Place { table, record, field, writes }));
         let said = Said { tracker: here.tracker, screen: format!("{me} {}", body.screen), person: me, place };
         here.app.store.tell_present(&serde_json::to_string(&said).unwrap_or_default()).await?;
         here.app.present.hear(said);
     }
     let mut others: BTreeMap<(PersonId, TableId, Option<RecordId>), Place> = BTreeMap::new();
     for (person, place) in here.app.present.others(here.tracker, &format!("{me} {}", body.screen)) {
-        if person == me || !lens.opens(place.table) || place.record.is_some_and(|record| !lens.sees(place.table, record)) {
-            continue;
+        if let Some(place) = lens.place_told(place).filter(|_| person != me) {
+            others.insert((person, place.table, place.record), place);
         }
-        let shows = |field: &FieldId| place.record.is_some_and(|record| lens.shows(place.table, record, *field));
-        let field = place.field.filter(shows);
-        others.insert((person, place.table, place.record), Place { field, writes: place.writes && field.is_some(), ..place });
     }
-    let told = others.into_iter().filter_map(|((person, table, record), place)| {
-        let name = look.dataset.people.get(person)?.name.clone();
-        let within = place.field.and_then(|field| look.dataset.table(table)?.def.field(field)).map(|field| within_sentence(&field.name));
-        let says = match within {
-            Some(field) if place.writes => format!("{name} writes in {field}"),
-            Some(field) => format!("{name} is here, in {field}"),
-            None => format!("{name} is here"),
-        };
-        Some(PresentOne { person, name, table, record, field: place.field, writes: place.writes, says })
+    let told = others.into_iter().filter_map(|((person, ..), place)| {
+        let (name, says) = lens.place_words(person, place)?;
+        let Place { table, record, field, writes } = place;
+        Some(PresentOne { person, name, table, record, field, writes, says })
     });
     Ok(Json(told.collect()))
 }

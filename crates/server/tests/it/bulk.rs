@@ -42,6 +42,21 @@ async fn what_was_rehearsed_is_done_as_one_step_and_taken_back_as_one() {
     assert_eq!(text(&nadia.rows(FAULT_TABLE, &[WRONG]).await), 0);
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn what_goes_into_the_bin_is_rehearsed_and_whoever_may_not_is_told_so() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let rows = nadia.rows(FAULT_TABLE, &[WRONG]).await;
+    let ids: Vec<Value> = rows["rows"].as_array().unwrap().iter().take(3).map(|row| row["id"].clone()).collect();
+    let (status, told) = nadia.post(&at("bin/rehearsal"), json!({ "records": ids })).await;
+    assert_eq!((status, &told["changed"], &told["says"][0]), (StatusCode::OK, &json!(3), &json!("3 faults go into the bin, for 30 days.")));
+    assert_eq!(nadia.rows(FAULT_TABLE, &[WRONG]).await["count"], rows["count"], "nothing is put there by saying it");
+    let (_, told) = tamsin.post(&at("bin/rehearsal"), json!({ "records": ids })).await;
+    assert_eq!((&told["changed"], &told["refusals"]), (&json!(0), &json!(3)), "{told}");
+    assert!(tamsin.delete(&at("records"), json!({ "records": ids })).await.0.is_client_error());
+    assert_eq!(world.stranger().post(&at("bin/rehearsal"), json!({ "records": ids })).await.0, StatusCode::UNAUTHORIZED);
+}
+
 /// Whoever waits for a change asks how far it has come and stops it: then nothing of it is kept, and what others wished meanwhile is.
 #[tokio::test(flavor = "multi_thread")]
 async fn what_takes_a_while_is_stopped_by_whoever_waits_for_it_and_nothing_of_it_is_kept() {

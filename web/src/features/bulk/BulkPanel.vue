@@ -9,6 +9,7 @@ import { useEdits } from '@/features/cell/edits'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
 import AlterLines from './AlterLines.vue'
+import RefusedList from './RefusedList.vue'
 import { allOf, begun, writableOf, type Alteration } from './altering'
 
 const props = defineProps<{
@@ -73,7 +74,6 @@ async function change() {
   edits.remember(props.tracker, done)
   emit('done')
 }
-const leaveOut = () => (without.value = [...without.value, ...(outcome.value?.refused ?? []).map((one) => one.record)])
 const count = computed(() => (all.value ? props.matching : props.records.length))
 const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one : props.table.many}`
 </script>
@@ -106,17 +106,13 @@ const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one :
 
     <template v-if="outcome">
       <p class="says" data-test="bulk-says">{{ outcome.says.join(' ') }}</p>
-      <div v-if="refused" class="refused" data-test="bulk-refused">
-        <p>{{ what(refused) }} can’t be changed so; nothing is changed while they are among them.</p>
-        <ul>
-          <li v-for="one in outcome.refused" :key="one.record"
-            ><b>{{ one.name }}</b> {{ one.why }}</li
-          >
-        </ul>
-        <button type="button" class="link" data-test="bulk-leave-out" @click="leaveOut"
-          >Leave {{ outcome.refused.length > 1 ? 'these' : 'this one' }} out</button
-        >
-      </div>
+      <RefusedList
+        v-if="refused"
+        :table="table"
+        :outcome="outcome"
+        says="can’t be changed so; nothing is changed while they are among them."
+        @without="(some) => (without = [...without, ...some])"
+      />
       <table v-else-if="outcome.examples.length">
         <thead>
           <tr><th>Record</th><th>Field</th><th>Now</th><th>Then</th></tr>
@@ -151,14 +147,6 @@ p {
 }
 .says {
   font: 16px/1.5 var(--serif);
-}
-.refused {
-  border-left: 3px solid var(--fault);
-  padding-left: var(--gap-3);
-}
-.refused ul {
-  margin: 0 0 4px;
-  padding-left: 18px;
 }
 table {
   border-collapse: collapse;

@@ -9,9 +9,10 @@ beforeEach(() => (document.body.innerHTML = ''))
 const TABLE = '/api/trackers/1/tables/3'
 const home = table([field({ type: 'text', limit: 80 }, { id: 41, name: 'Title' })], { id: 3, one: 'fault', many: 'faults' } as never)
 const query = { fields: [] }
+const BINNED = { says: ['2 faults go into the bin, for 30 days.', 'A work order linked with them stands without them; bringing them back links that again.'], count: 2, changed: 2, examples: [], refused: [], refusals: 0 } // prettier-ignore
 
 async function tray(records: number[], over: object = {}) {
-  const asked = answering({ [`POST ${TABLE}/query`]: { row_count: 6, matching: 4, slices: [], groups: [], tallies: [] }, [`DELETE ${TABLE}/records`]: { seq: 3, did: 'put 2 faults into the bin' } }) // prettier-ignore
+  const asked = answering({ [`POST ${TABLE}/bin/rehearsal`]: BINNED, [`POST ${TABLE}/query`]: { row_count: 6, matching: 4, slices: [], groups: [], tallies: [] }, [`DELETE ${TABLE}/records`]: { seq: 3, did: 'put 2 faults into the bin' } }) // prettier-ignore
   const picked = usePicked(() => ({ tracker: 1, table: 3 }))
   picked.clear()
   picked.turn(records)
@@ -39,8 +40,9 @@ describe('records that are chosen', () => {
   it('go into the bin once that was asked, and are let go then', async () => {
     const { shown, asked, picked } = await tray([1, 2])
     await shown.get('[data-test=picked-bin]').trigger('click')
+    await settled()
     expect(changes(asked).filter((one) => one.method === 'DELETE')).toEqual([])
-    expect(shown.text()).toContain('brought back for 30 days')
+    expect(shown.get('[data-test=bin-says]').text()).toContain('A work order linked with them stands without them')
     await shown.get('[data-test=do-it]').trigger('click')
     await settled()
     expect(changes(asked).find((one) => one.method === 'DELETE')!.body).toEqual({ records: [1, 2] })

@@ -5,14 +5,13 @@ import { api, told } from '@/api/client'
 import type { ByHand, Query, Table, View } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import AgainPanel from '@/features/bulk/AgainPanel.vue'
+import BinPanel from '@/features/bulk/BinPanel.vue'
 import BulkPanel from '@/features/bulk/BulkPanel.vue'
 import MergePanel from '@/features/bulk/MergePanel.vue'
 import RunPanel from '@/features/bulk/RunPanel.vue'
-import { useEdits } from '@/features/cell/edits'
 import { useDocuments } from '@/features/document/documents'
 import PrintDialog from '@/features/document/PrintDialog.vue'
 import ExportSheet from '@/features/export/ExportSheet.vue'
-import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
 import type { Picked } from './picked'
 import type { Shown } from './window'
@@ -31,7 +30,6 @@ const emit = defineEmits<{ done: []; leave: [] }>()
 
 /** Most that are taken up at once. */
 const MOST = 10_000
-const edits = useEdits()
 const doing = useDoing()
 const open = ref<'change' | 'again' | 'merge' | 'bin' | ByHand>()
 const list = computed(() => props.picked.list.value)
@@ -103,12 +101,6 @@ const all = () =>
     props.picked.take(rows.map((row) => row.id))
   })
 
-const bin = () =>
-  doing.attempt(async () => {
-    await edits.remove(path.value, list.value)
-    done()
-  })
-
 function done() {
   open.value = undefined
   props.picked.clear()
@@ -146,18 +138,7 @@ function done() {
       @done="done"
       @leave="open = undefined"
     />
-    <RehearsalPanel
-      v-else-if="open === 'bin'"
-      opens
-      :title="`${what(count)} into the bin`"
-      act="Put them there"
-      :busy="doing.busy.value"
-      :trouble="doing.trouble.value"
-      @act="bin"
-      @leave="open = undefined"
-    >
-      <p>They can be brought back for 30 days, with what they link and what links to them.</p>
-    </RehearsalPanel>
+    <BinPanel v-else-if="open === 'bin'" :tracker="tracker" :table="table" :records="list" @done="done" @leave="open = undefined" />
     <div v-else class="tray" role="region" aria-label="Chosen records" data-test="picked-tray">
       <p aria-live="polite"
         ><b>{{ what(count) }} chosen</b><template v-if="outside">, {{ figure(outside) }} of them not in this view</template></p

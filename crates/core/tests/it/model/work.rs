@@ -14,6 +14,7 @@ use westerfall_core::{
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Intent, TableChange},
     merge::Merge,
+    presence::Place,
     schema::{FieldDef, Kind},
     talk::{TalkPart, TalkStep},
     value::{Attachment, Input, Value, fold},
@@ -127,6 +128,36 @@ proptest! {
         let lies = |record: &RecordId| !is_live(&ds, at, *record);
         let would: BTreeSet<RecordId> = there.iter().copied().filter(|r| lies(r) && model.may(Right::Remove, at, *r)).collect();
         prop_assert_eq!(binned, would);
+    }
+
+    /// Where somebody else is, is told as far as one may look there oneself.
+    #[test]
+    fn who_is_where_is_told_as_the_model_says(
+        roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8, opened in any_opening(),
+        number in prop::option::of(1_u32..110), of in prop::option::of(any::<prop::sample::Index>()), writes in any::<bool>(),
+    ) {
+        let me = PersonId::new(who).unwrap();
+        let ds = upon(demo(), opened, roles, me);
+        let at = table(&ds, "Faults");
+        let fields: Vec<FieldId> = ds.table(at).unwrap().def.fields.iter().map(|def| def.id).collect();
+        let (record, field) = (number.map(record), of.map(|of| fields[of.index(fields.len())]));
+        let clock = clock();
+        let (lens, model) = (Lens::new(&ds, Asker::Person(me), &clock), Model::new(&ds, me));
+        let there = Place { table: at, record, field, writes };
+        let told = lens.place_told(there);
+        let may = match record {
+            Some(record) => is_live(&ds, at, record) && model.looks(at, record),
+            None => lens.opens(at),
+        };
+        prop_assert_eq!(told.is_some(), may, "{:?}", there);
+        if let Some(told) = told {
+            let shown = field.filter(|field| record.is_some_and(|record| model.reads(at, record, *field)));
+            prop_assert_eq!((told.record, told.field, told.writes), (record, shown, writes && shown.is_some()));
+            let name = |field: FieldId| ds.table(at).unwrap().def.field(field).unwrap().name.to_lowercase();
+            let (_, says) = lens.place_words(PersonId::new(2).unwrap(), told).unwrap();
+            prop_assert!(says.starts_with("Tamsin Oake") && shown.is_none_or(|field| says.to_lowercase().ends_with(&name(field))), "{}", says);
+            prop_assert_eq!(shown.is_none(), says == "Tamsin Oake is here", "{}", says);
+        }
     }
 
     /// What is found stands in something that one reads, and what stands in words that one reads is found.
