@@ -17,7 +17,7 @@ use westerfall_core::{
     id::{FieldId, HighlightId, PersonId, RecordId, TableId},
     intent::{Block, Intent, OrderStep},
     part::Part,
-    value::Input,
+    value::{Input, Value},
     view::{Almanac, AlmanacDate, Asked, Query, Shape, Spot, View, Window},
 };
 use westerfall_demo::scaled;
@@ -38,6 +38,7 @@ fn main() {
         ("counted-values", "the values of a field with their counts", bench.values(), 0.03),
         ("own-order", "a record moved from last to first, decided, applied and shown", bench.own_order(), 0.02),
         ("bulk", "10,000 records changed at once, rehearsed", bench.bulk(), 0.5),
+        ("bulk-sights", "10,000 records given to another section, rehearsed with who no longer sees them", bench.sights(), 0.5),
         ("block", "1,000 rows of 10 cells, rehearsed, decided and applied", bench.block(), 1.0),
     ];
     for (name, what, time, _) in &times {
@@ -139,7 +140,16 @@ impl Bench {
 
     /// A day later, in each of the first ten thousand.
     fn bulk(&self) -> Duration {
-        let alter = vec![Altered { field: self.field("Reported on"), to: Alter::Days(1) }];
+        self.rehearsed("Reported on", Alter::Days(1))
+    }
+
+    /// All of one district then: wardens and a shared page lose sight of some, and gain it.
+    fn sights(&self) -> Duration {
+        self.rehearsed("Section", Alter::Set(Input::Value(Value::Links(vec![RecordId::at_row(0)]))))
+    }
+
+    fn rehearsed(&self, field: &str, to: Alter) -> Duration {
+        let alter = vec![Altered { field: self.field(field), to }];
         let records = Lens::new(&self.ds, nadia(), &self.clock).records(self.table()).take(10_000).collect();
         let bulk = Bulk { table: self.table(), which: Which::These(records), without: Default::default(), alter };
         median(|| drop(black_box(bulk.rehearse(&self.ds, nadia(), &self.clock, None))))
