@@ -86,7 +86,10 @@ impl Lens<'_> {
         roles.is_empty() || self.is_steward() || self.me.is_some_and(|me| self.ds.roles_of(me).any(|role| roles.contains(&role.id)))
     }
 
-    /// Faults where a record is not there for the asker, and where what is said of it is not told to them.
+    /// That what is said of a record is told to the asker.
+    ///
+    /// # Errors
+    /// The record is not there for them, or what is said of it is for others.
     pub fn must_hear(&self, table: TableId, record: RecordId) -> Result<(), Fault> {
         let home = self.ds.table(table).filter(|_| self.sees(table, record)).ok_or_else(|| Fault::not_found("record"))?;
         if self.hears_of(table) {

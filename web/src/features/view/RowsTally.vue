@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The foot of a view: how many records there are, its figures, which are chosen there, and where one is.
 import type { Query, Table, Tally } from '@/api/types'
+import { figure } from '@/theme/own'
 import TallyEditor from './TallyEditor.vue'
 
 defineProps<{
@@ -36,7 +37,7 @@ const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: []; jump: [
     <button v-if="groups" data-test="fold-all" @click="emit('fold')">close or open all groups</button>
     <button v-if="total" data-test="find" title="Find words among them (Ctrl F)" @click="emit('find')">find …</button>
     <button v-if="total" class="place" data-test="jump" title="Go to another place (Ctrl G)" @click="emit('jump')">{{
-      place === undefined ? 'go to …' : `${place + 1} of ${total}`
+      place === undefined ? 'go to …' : `${figure(place + 1)} of ${figure(total)}`
     }}</button>
     <button v-if="opens" class="open" data-test="open-folio" @click="emit('open')">Open folio</button>
   </div>
