@@ -1,6 +1,7 @@
 //! Takes the pictures in `docs/screenshots` from the demo's data. Run by `bin/screenshots`.
 
 use std::{path::Path, time::Duration};
+use thirtyfour::prelude::*;
 use westerfall_e2e::{Browser, Driver, Server};
 
 async fn take(browser: &Browser, name: &str) {
@@ -56,7 +57,21 @@ async fn main() {
     take(&nadia, "find").await;
     nadia.go("/t/1/3/100").await;
     nadia.press_cell("FR-", "What is wrong").await;
+    // Three of them on their way to another section, before that is done: who no longer sees them is said.
+    for _ in 0..3 {
+        nadia.chord(&[Key::Control], ' ').await;
+        nadia.keys(Key::Down).await;
+    }
+    nadia.click("[data-test=picked-change]").await;
+    nadia.choose("[data-test=bulk-field]", "Section").await;
+    nadia.click("[data-test=begins-link] input").await;
+    nadia.keys("Low Staithe").await;
+    nadia.text("div", "Low Staithe to Elder Lane").await;
+    nadia.keys(Key::Down).await;
+    nadia.keys(Key::Enter).await;
+    nadia.text("p", "no longer see").await;
     take(&nadia, "rows").await;
+    nadia.click("[data-test=leave-it]").await;
     nadia.go("/t/1/3/113").await;
     nadia.see("[data-column='in hand'] .entry").await;
     take(&nadia, "lanes").await;
