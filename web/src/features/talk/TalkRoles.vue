@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The roles to which alone what is said of a table's records is told.
-import { computed } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { api, told } from '@/api/client'
 import { useAsked } from '@/app/asking'
 
@@ -13,11 +13,24 @@ const asked = useAsked(
 )
 // Stewards are told in any case.
 const offered = computed(() => (asked.told.value ?? []).filter(({ role }) => role.base !== 'steward'))
+const root = ref<HTMLElement>()
+// It opens by a press elsewhere, and by keys one goes on in it.
+onMounted(async () => {
+  await nextTick()
+  root.value?.focus({ preventScroll: true })
+})
 const turn = (role: number, on: boolean) => emit('set', on ? [...props.roles, role] : props.roles.filter((one) => one !== role))
 </script>
 
 <template>
-  <div class="popup pad" role="dialog" :aria-label="`To whom what is said of ${many} is told`" data-test="talk-roles">
+  <div
+    ref="root"
+    class="popup pad"
+    role="dialog"
+    tabindex="-1"
+    :aria-label="`To whom what is said of ${many} is told`"
+    data-test="talk-roles"
+  >
     <p class="quiet">What is said of {{ many }}, now and before, is told to stewards and to</p>
     <label v-for="{ role } in offered" :key="role.id">
       <input type="checkbox" :checked="roles.includes(role.id)" @change="turn(role.id, ($event.target as HTMLInputElement).checked)" />
@@ -30,6 +43,9 @@ const turn = (role: number, on: boolean) => emit('set', on ? [...props.roles, ro
 </template>
 
 <style scoped>
+.pad:focus {
+  outline: 0;
+}
 .pad {
   display: grid;
   gap: 4px;
