@@ -135,3 +135,45 @@ async fn two_hundred_records_stay_chosen_over_a_sort_and_are_changed_and_put_bac
     nadia.until("it is put back as one step", || says("Undone: you changed Kind of")).await;
     nadia.close().await;
 }
+
+/// On a phone a record is held by a finger to be chosen, taps choose others, and they are changed as it was said.
+#[tokio::test(flavor = "multi_thread")]
+async fn on_a_phone_records_are_held_to_be_chosen_and_changed_at_once() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 390, 800).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.see(".line.row.narrow .title").await;
+    let touch = |what: &str| {
+        format!(
+            "const row = document.querySelectorAll('.line.row.narrow')[0]; const box = row.getBoundingClientRect();
+             row.dispatchEvent(new PointerEvent('{what}', {{ pointerType: 'touch', bubbles: true, clientX: box.x + 9, clientY: box.y + 9 }}))"
+        )
+    };
+    nadia.script(&touch("pointerdown")).await;
+    nadia.text("b", "1 fault chosen").await;
+    nadia.script(&touch("pointerup")).await;
+    nadia.script("document.querySelectorAll('.line.row.narrow .title')[0].click()").await;
+    nadia.text("b", "1 fault chosen").await;
+    nadia.click(".line.row.narrow[aria-rowindex='3'] .title").await;
+    nadia.text("b", "2 faults chosen").await;
+    assert_eq!(nadia.count(".line.row.taken").await, 2);
+    nadia.is_open_to_all("chosen by a finger").await;
+    nadia.click("[data-test=picked-bin]").await;
+    nadia.text("p", "2 faults go into the bin, for 30 days.").await;
+    nadia.is_open_to_all("into the bin on a phone").await;
+    nadia.click("[data-test=leave-it]").await;
+    nadia.click("[data-test=picked-change]").await;
+    nadia.choose("[data-test=bulk-field]", "Kind").await;
+    nadia.choose("[data-test=begins]", "drainage").await;
+    nadia.text("p", "change.").await;
+    nadia.is_open_to_all("a change of many on a phone").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.until("they are let go", || async { nadia.count(".line.row.taken, [data-test=rehearsal]").await == 0 }).await;
+    nadia.press("button", "Undo").await;
+    // With nothing in hand a tap opens again.
+    nadia.click(".line.row.narrow .title").await;
+    nadia.see("[data-test=folio]").await;
+    nadia.close().await;
+}

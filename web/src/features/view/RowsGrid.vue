@@ -33,6 +33,7 @@ import { useRowsLines } from './rowsLines'
 import RowsTally from './RowsTally.vue'
 import { useRowsWidths } from './rowsWidths'
 import type { useScreen } from './screen'
+import { useHeld } from './held'
 import { isPicking, usePicked } from './picked'
 import { useSelecting } from './selecting'
 import type { Shown } from './window'
@@ -315,13 +316,21 @@ function whyHere() {
 function press(event: MouseEvent, row: Row, column: number) {
   cells.moved()
   if (event.altKey) return emit('why', row, columns.value[column], event.clientX, event.clientY)
-  if (phone.value) return emit('open', row.id)
+  if (phone.value) return tapped(row)
   const place = shown.value.placeOf.value.get(row.id)
   if (event.shiftKey && place !== undefined && !narrow.value && at.cell.value) return selection.to(place, column)
   if (narrow.value) return at.cell.value?.record === row.id ? emit('open', row.id) : at.toCell(row.id, column)
   const here = at.cell.value?.record === row.id && at.column.value === column
   if (here && !cells.editing.value) return cells.begin()
   at.toCell(row.id, column)
+}
+
+/** On a phone an entry is held to be taken up, and while one has taken some up a tap takes up another, or lets go of it. */
+const held = useHeld<Row>((row) => picked.turn([row.id]))
+function tapped(row: Row) {
+  if (held.ended()) return
+  if (picked.list.value.length) return picked.turn([row.id])
+  emit('open', row.id)
 }
 
 const toggle = (key: string) => props.screen.fold(key)
@@ -365,6 +374,7 @@ async function sayPlace(place: number) {
 
 function rowMenu(event: MouseEvent, row: Row) {
   event.preventDefault()
+  if (phone.value && held.byFinger()) return
   const name = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-field]')?.dataset.field : undefined
   menu.value = { x: event.clientX, y: event.clientY, row, field: columns.value.find((f) => f.name === name) }
 }
@@ -480,15 +490,21 @@ const tallies = computed(() =>
               here: !!one.row && one.row.id === at.cell.value?.record,
               loading: !one.row,
               narrow,
+              taken: phone && !!one.row && picked.holds(one.row.id),
               runs: !!one.row && one.row.id === beside,
               band: !!rowsShape?.bands && one.line.type === 'row' && one.line.place % 2 === 1,
             }"
             :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px`, gridTemplateColumns: narrow ? undefined : template }"
+            @pointerdown="phone && one.row && held.down($event, one.row)"
+            @pointermove="held.move"
+            @pointerup="held.stop"
+            @pointercancel="held.stop"
             @contextmenu="one.row && rowMenu($event, one.row)"
             @dragover="one.row && (drops.dragged($event, one.row) || carrying.over($event, one.row))"
             @dragleave="drops.leave"
             @drop.prevent="(one.row && drops.dropped($event, one.row)) || carrying.drop()"
           >
+            <span v-if="phone && one.row && picked.holds(one.row.id)" role="rowheader" class="chosen" aria-label="chosen">✓</span>
             <RowsMargin
               v-if="!narrow && one.line.type === 'row'"
               :place="one.line.place"
@@ -744,5 +760,18 @@ const tallies = computed(() =>
   overflow: hidden;
   padding: 6px 10px;
   border-bottom: 1px solid var(--line);
+  user-select: none;
+  -webkit-touch-callout: none;
+}
+.row.taken {
+  background: var(--moss-soft);
+  box-shadow: inset 3px 0 var(--moss);
+}
+.chosen {
+  position: absolute;
+  right: 10px;
+  top: 6px;
+  color: var(--moss);
+  font: italic 15px var(--serif);
 }
 </style>
