@@ -1,6 +1,7 @@
-//! How long it takes, in a browser, to the first entries of lanes over a large table and to a month of its calendar, for how long
+//! How long it takes, in a browser, to the first entries of lanes over a large table, to a month of its calendar and to the folio of
+//! a record with many linked ones, for how long
 //! scrolling through lanes and plates shows blanks, and how soon a lane answers to what is carried over it. Its last lines are
-//! `ratio NAME VALUE`, over what is wanted: `lanes-first` seconds over 1, `month-first` over 0.5, `lanes-blanks` and `cards-blanks`
+//! `ratio NAME VALUE`, over what is wanted: `lanes-first` seconds over 1, `month-first` and `folio-many` over 0.5, `lanes-blanks` and `cards-blanks`
 //! the longest blank over 100 ms, at 100 rows a second, `drag` frames over 1. `WESTERFALL_BENCH_FAULTS` sets how many faults
 //! (100,000 if not given).
 
@@ -77,6 +78,21 @@ const TURN: &str = "
     }
     requestAnimationFrame(look);";
 
+/// Opens a record from another page, and gives after how long it is drawn with the list of those that are linked with it, and how
+/// many those are.
+const OPEN: &str = "
+    const [address, list, done] = arguments;
+    const begun = performance.now();
+    history.pushState({ ...history.state, current: address }, '', address);
+    dispatchEvent(new PopStateEvent('popstate', { state: history.state }));
+    function look(now) {
+      const heading = [...document.querySelectorAll('[data-test=folio] .linked h3')].find((one) => one.textContent.startsWith(list));
+      const count = Number(heading?.querySelector('span')?.textContent.replace(/\\D/g, ''));
+      if (heading?.parentElement.querySelector('li')) done([now - begun, count]);
+      else requestAnimationFrame(look);
+    }
+    requestAnimationFrame(look);";
+
 type Failed = Box<dyn std::error::Error>;
 
 #[tokio::main]
@@ -99,8 +115,11 @@ async fn main() -> Result<(), Failed> {
     shaped(&browser, "a calendar by", "cards").await;
     browser.see(".plate").await;
     let in_cards = scrolled(&browser, "[data-test=cards]").await?;
+    browser.first("/t/1/2/114", ".plate").await;
+    let folio = asked(&browser, OPEN, vec![json!("/t/1/2/r/1"), json!("Faults")]).await?;
     browser.close().await;
 
+    println!("a record with {:.0} linked ones drawn after {:.0} ms", folio[1], folio[0]);
     println!("lanes of {faults} faults: first entries after {lanes:.2} s");
     println!("carried over {:.0} lanes: answered after {:.0} frames, {:.0} ms at most", carried[2], carried[0], carried[1]);
     println!("a month turned to after {:.0} ms, {:.0} marks", month[0], month[1]);
@@ -109,6 +128,7 @@ async fn main() -> Result<(), Failed> {
     }
     println!("ratio lanes-first {lanes:.2}");
     println!("ratio month-first {:.2}", month[0] / 500.0);
+    println!("ratio folio-many {:.2}", folio[0] / 500.0);
     println!("ratio lanes-blanks {:.2}", in_lane[0] / 100.0);
     println!("ratio cards-blanks {:.2}", in_cards[0] / 100.0);
     println!("ratio drag {:.2}", carried[0]);

@@ -436,7 +436,7 @@ async function signOut() {
     clip-path: inset(50%);
   }
   .plain:has(.word) {
-    min-width: 32px;
+    min-width: 40px;
     font-size: 17px;
   }
   .right .room {

@@ -13,6 +13,9 @@ import { touches, useChanges } from '@/features/tracker/tracker'
 import { blockOver, movedLine, nextCell, shifted } from './lines'
 import type { LinesKept } from './linesKept'
 
+/** What is read as one word: on a phone the list scrolls sooner than it breaks them. */
+const WHOLE: Field['shows']['type'][] = ['numbering', 'date', 'number', 'money', 'percent']
+
 const props = defineProps<{
   kept: LinesKept
   /** The link whose records these are. */
@@ -247,7 +250,7 @@ const begin = (row: Row, field: Field) => {
             <td
               v-for="(one, n) in shown"
               :key="one.id"
-              :class="{ right: isRight(one), edit: change && editor(one) }"
+              :class="{ right: isRight(one), whole: WHOLE.includes(one.shows.type), edit: change && editor(one) }"
               :data-cell="one.name"
               @click="begin(row, one)"
             >
@@ -311,6 +314,9 @@ td {
 }
 .right {
   text-align: right;
+}
+.whole {
+  white-space: nowrap;
 }
 /* Which line it is, for whoever speaks of it. */
 .nth {

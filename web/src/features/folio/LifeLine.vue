@@ -216,6 +216,7 @@ p b {
 @media (pointer: coarse) {
   .mark {
     width: 44px;
+    height: 40px;
     margin-left: -22px;
   }
   .steps .link {

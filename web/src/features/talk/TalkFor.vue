@@ -49,4 +49,9 @@ const { attempt, trouble } = useDoing()
   cursor: pointer;
   border-bottom: 1px dashed var(--line-strong);
 }
+@media (pointer: coarse) {
+  .phrase {
+    min-height: 40px;
+  }
+}
 </style>
