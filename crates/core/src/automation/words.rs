@@ -298,7 +298,10 @@ impl Step {
                 "then"
             }
             Step::Say { text } => {
-                s.plain("say of it, for all who see it, ");
+                match lens.talk_for_names(table) {
+                    None => s.plain("say of it, for all who see it, "),
+                    Some(names) => s.plain(format!("say of it, for {names} alone, ")),
+                }
                 let text = text.to_text(lens.dataset(), table);
                 s.edit(if text.is_empty() { "…".to_owned() } else { format!("“{text}”") }, format!("{at}/say/text"));
                 "then"

@@ -6,7 +6,7 @@ use crate::{
     fault::{Fault, FaultKind},
     id::{CommentId, GroupId, PersonId, RecordId, TableId},
     people::Actor,
-    value::{Attachment, fold, moment_text},
+    value::{Attachment, fold, list_text, moment_text},
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -103,11 +103,20 @@ impl Lens<'_> {
     /// To whom what is said of a table's records is told: *Told to whoever sees the fault*, *Told to Office and stewards alone*.
     pub fn talk_for_words(&self, table: TableId) -> String {
         let Some(home) = self.ds.table(table) else { return String::new() };
-        let names: Vec<String> = home.def.talk_for.iter().filter_map(|role| self.ds.role(*role)).map(|role| role.name.clone()).collect();
-        match &names[..] {
-            [] => format!("Told to whoever sees the {}.", home.def.one),
-            some => format!("Told to {} and stewards alone.", some.join(", ")),
+        match self.talk_for_names(table) {
+            None => format!("Told to whoever sees the {}.", home.def.one),
+            Some(names) => format!("Told to {names} alone."),
         }
+    }
+
+    /// Those to whom alone it is told, by their names: *Office and stewards*; nothing where everybody is told.
+    pub(crate) fn talk_for_names(&self, table: TableId) -> Option<String> {
+        let roles = self.ds.table(table)?.def.talk_for.iter().filter_map(|role| self.ds.role(*role));
+        let mut names: Vec<String> = roles.map(|role| role.name.clone()).collect();
+        (!names.is_empty()).then(|| {
+            names.push("stewards".to_owned());
+            list_text(&names, "and")
+        })
     }
 
     /// What was said about a record, in the order in which it was said. What was taken back is told where something answers it.

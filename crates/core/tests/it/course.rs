@@ -14,7 +14,7 @@ use westerfall_core::{
     fault::Faults,
     history::Op,
     id::{AutomationId, PersonId},
-    intent::Intent,
+    intent::{Intent, TableChange},
     pace::{Pace, Stopped},
     part::Part,
     people::Actor,
@@ -71,6 +71,14 @@ fn an_automation_says_something_of_a_record_for_all_who_see_it() {
     then: say of it, for all who see it, “Now {Status}: look at {Section.District}”
     It changes what Nadia Ferreira-Holt may change.
     ");
+    // Where talk is told to some roles alone, the sentence says so.
+    let mut told_to_some = (*world.ds).clone();
+    let office = world.ds.roles().find(|role| role.name == "Office").unwrap().id;
+    act(&mut told_to_some, world.nadia(), &Intent::Table(TableChange::TalkFor { table: faults, roles: vec![office] })).unwrap();
+    let lens = Lens::new(&told_to_some, world.nadia(), &world.clock);
+    let clauses = told_to_some.automation(id).unwrap().to_sentences(&lens);
+    let says: String = clauses.iter().flat_map(|clause| &clause.phrases).map(|phrase| phrase.text.as_str()).collect();
+    assert!(says.contains("say of it, for Office and stewards alone, "), "{says}");
     let version = kept(&world.ds, faults, seen).map(|record| record.meta.version);
     let checked = world.option("Faults.Status.checked");
     let moves = world.put("Faults.Status", 3, checked);

@@ -13,7 +13,7 @@ const text = ref(props.text)
 
 <template>
   <StepShell :blocked="readonly || !text.trim()" test="keep-say" @keep="emit('keep', text)" @leave="emit('leave')">
-    <p class="lead">It stands in the talk of the {{ table.one }}: all who see that read it, with the values put in.</p>
+    <p class="lead">It stands in the talk of the {{ table.one }}: whoever is told what is said there reads it, with the values put in.</p>
     <WordingBox v-model="text" :table="table" label="What is said" :rows="4" :fault="problem?.at(`${at}/say/text`)" test="say-text" />
   </StepShell>
 </template>
