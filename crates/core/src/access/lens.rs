@@ -1,7 +1,7 @@
 //! The lens: the one way out. What it does not give does not exist for the asker.
 
 use super::{
-    Asker, Base, FieldRight, Reach, Role,
+    Asker, Base, FieldRight, Reach, Role, TableRights,
     grant::{Extent, Grant, Right},
 };
 use crate::{
@@ -15,7 +15,11 @@ use crate::{
     view::View,
 };
 use fixedbitset::FixedBitSet;
-use std::{borrow::Cow, cell::OnceCell, collections::BTreeMap};
+use std::{
+    borrow::Cow,
+    cell::OnceCell,
+    collections::{BTreeMap, BTreeSet},
+};
 
 /// A dataset as one asker may see it, at one moment.
 #[derive(Debug)]
@@ -29,6 +33,8 @@ pub struct Lens<'a> {
     tables: Option<BTreeMap<TableId, TableLens<'a>>>,
     whole: OnceCell<Box<Lens<'a>>>,
     my_record: OnceCell<Option<RecordId>>,
+    /// The fields on which what is in sight hangs, once they were asked for.
+    hangs_on: OnceCell<BTreeSet<FieldId>>,
 }
 
 /// One table's share: the asker's grants in it, and the records in sight once they were needed.
@@ -92,7 +98,7 @@ impl<'a> Lens<'a> {
 
     /// The whole dataset, for rules that the coordinator set; `me` is whom their *me* means.
     pub fn of_everything(ds: &'a Dataset, me: Option<PersonId>, clock: &'a Clock) -> Self {
-        Self { ds, clock, me, visitor: None, tables: None, whole: OnceCell::new(), my_record: OnceCell::new() }
+        Self { ds, clock, me, visitor: None, tables: None, whole: OnceCell::new(), my_record: OnceCell::new(), hangs_on: OnceCell::new() }
     }
 
     /// The moment of this look.
@@ -409,10 +415,30 @@ impl<'a> Lens<'a> {
     /// what the asker sees may change though no record in sight was touched.
     pub fn depends_on(&self, field: FieldId) -> bool {
         let Some(tables) = &self.tables else { return true };
-        tables.iter().flat_map(|(id, t)| t.grants.iter().map(move |g| (*id, &g.rights))).any(|(table, rights)| {
-            let reach_names = |reach: &Reach| matches!(reach, Reach::Where(condition) if condition.names(field));
-            let released_names = |id: &FieldId| self.ds.draws_on(table, *id).contains(&field) || self.ds.is_named_by(table, *id, field);
-            [&rights.look, &rights.change, &rights.remove].into_iter().any(reach_names) || rights.released.iter().any(released_names)
-        })
+        let all = || tables.iter().flat_map(|(id, share)| share.grants.iter().map(move |grant| (*id, &grant.rights)));
+        self.hangs_on.get_or_init(|| all().flat_map(|(table, rights)| self.rights_hang_on(table, rights)).collect()).contains(&field)
+    }
+
+    /// Every field on the way of what some rights ask, and whatever such a field is carried or computed from.
+    fn rights_hang_on(&self, table: TableId, rights: &TableRights) -> BTreeSet<FieldId> {
+        let mut fields = BTreeSet::new();
+        for reach in [&rights.look, &rights.change, &rights.remove] {
+            let Reach::Where(condition) = reach else { continue };
+            for test in condition.tests() {
+                let mut at = Some(table);
+                for step in &test.path {
+                    fields.insert(*step);
+                    if let Some(here) = at {
+                        fields.extend(self.ds.draws_on(here, *step));
+                        at = self.ds.end_of(here, &[*step]);
+                    }
+                }
+            }
+        }
+        for released in &rights.released {
+            fields.extend(self.ds.draws_on(table, *released));
+            fields.extend(self.ds.named_by(table, *released));
+        }
+        fields
     }
 }

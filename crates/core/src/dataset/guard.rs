@@ -54,11 +54,11 @@ impl Dataset {
         drawn
     }
 
-    /// Whether the records behind a link are told by what stands in this field of theirs.
-    pub(crate) fn is_named_by(&self, table: TableId, link: FieldId, field: FieldId) -> bool {
-        let Some((_, Kind::Link(to))) = self.shown_kind(table, link) else { return false };
+    /// The fields by which the records behind a link are named; none for what is no link.
+    pub(crate) fn named_by(&self, table: TableId, link: FieldId) -> BTreeSet<FieldId> {
+        let Some((_, Kind::Link(to))) = self.shown_kind(table, link) else { return BTreeSet::new() };
         let by = self.names_by(table, link).or_else(|| Some(self.table(to.to)?.def.standing));
-        by.is_some_and(|by| by == field || self.draws_on(to.to, by).contains(&field))
+        by.into_iter().flat_map(|by| self.draws_on(to.to, by).into_iter().chain([by])).collect()
     }
 }
 

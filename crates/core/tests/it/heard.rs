@@ -4,7 +4,8 @@
 use crate::fixture::*;
 use proptest::prelude::*;
 use westerfall_core::{
-    access::{Asker, Heard, Lens},
+    access::{Asker, Heard, Lens, Reach},
+    condition::{Check, Who},
     dataset::{Dataset, Recomputed},
     history::{Change, Op},
     id::{RecordId, TableId},
@@ -139,6 +140,39 @@ fn what_goes_out_of_sight_with_a_record_far_off_is_heard() {
             no_view_changes_in_silence(&Act::Remove { table: 0, record }, who).unwrap();
         }
     }
+}
+
+/// A reach may name a field that is but carried: it hangs on all that this is carried along and from, also in another table.
+#[test]
+fn a_reach_that_names_what_is_carried_hangs_on_what_it_is_carried_from() {
+    let mut before = demo();
+    let (faults, districts) = (table(&before, "Faults"), table(&before, "Districts"));
+    let carried = field(&before, "Faults.Warden");
+    let mut role = before.roles().find(|role| role.name == "Warden").unwrap().clone();
+    let me = test(&[carried], Check::Person { not: false, any: vec![Who::Me] });
+    role.tables.get_mut(&faults).unwrap().look = Reach::Where(me);
+    before.load_part(&Part::Role(role));
+    let clock = clock();
+    let tamsin = asker(&before, "Tamsin");
+    let lens = Lens::new(&before, tamsin, &clock);
+    for on in ["Faults.Warden", "Faults.Section", "Sections.District", "Districts.Warden"] {
+        assert!(lens.depends_on(field(&before, on)), "{on}");
+    }
+    assert!(!lens.depends_on(field(&before, "Faults.Hours needed")));
+    let (warden, other) = (field(&before, "Districts.Warden"), person(&before, "Idris"));
+    let hers =
+        records(&before, districts).into_iter().find(|r| value(&before, districts, *r, warden) == Value::Person(person(&before, "Tamsin")));
+    let edit = Edit { field: warden, input: Input::Value(Value::Person(other)), was: None };
+    let intent = Intent::Edit { table: districts, record: hers.unwrap(), edits: vec![edit] };
+    let change = before.decide(&intent, asker(&before, "Nadia"), &clock).unwrap().change;
+    let mut after = before.clone();
+    let recomputed = after.apply(&change);
+    let then = Lens::new(&after, tamsin, &clock);
+    assert!(lens.count(faults) > 0 && then.count(faults) < lens.count(faults));
+    assert!(Heard::of(Some(&change), &recomputed, &lens, &then).is_some_and(|heard| heard.access), "her screens are read anew");
+    // And who is asked before many are changed is told so.
+    let says = Lens::new(&before, asker(&before, "Nadia"), &clock).sights_moved(&change, &recomputed, &after);
+    assert!(says.iter().any(|says| says.contains("Tamsin Oake") && says.contains("no longer see")), "{says:?}");
 }
 
 proptest! {
