@@ -14,7 +14,7 @@ use std::{
     rc::Rc,
 };
 
-/// Most people and pages that are asked, each by itself.
+/// Most for whom it is worked out, those who are alike once.
 const ASKED: usize = 60;
 /// Most of them that are told by name in one sentence.
 const NAMED: usize = 4;
@@ -38,15 +38,18 @@ impl Lens<'_> {
         let mut known: HashMap<Alike, Rc<Vec<Moved>>> = HashMap::new();
         // What moves for several at once is told once.
         let mut told: Vec<(Moved, Vec<String>)> = Vec::new();
-        for (name, asker) in self.others().take(ASKED) {
+        let mut unasked = false;
+        for (name, asker) in self.others() {
             let before = Lens::new(self.ds, asker, self.clock());
             if !all && !fields.iter().any(|field| before.depends_on(*field)) {
                 continue;
             }
-            let moved = known
-                .entry(asker.alike(self.ds))
-                .or_insert_with(|| Rc::new(self.moved(&before, &Lens::new(then, asker, self.clock()))))
-                .clone();
+            let alike = asker.alike(self.ds);
+            if known.len() >= ASKED && !known.contains_key(&alike) {
+                unasked = true;
+                continue;
+            }
+            let moved = known.entry(alike).or_insert_with(|| Rc::new(self.moved(&before, &Lens::new(then, asker, self.clock())))).clone();
             for one in moved.iter() {
                 match told.iter_mut().find(|(known, _)| known == one) {
                     Some((_, names)) => names.push(name.clone()),
@@ -56,12 +59,16 @@ impl Lens<'_> {
         }
         // Who sees less comes first: that is what one wants to know.
         told.sort_by_key(|(moved, _)| (!moved.lost, std::cmp::Reverse(moved.rows.count_ones(..))));
-        told.iter().map(|(moved, names)| self.moved_words(moved, names)).collect()
+        let mut says: Vec<String> = told.iter().map(|(moved, names)| self.moved_words(moved, names)).collect();
+        if unasked {
+            says.push("Others may see other records then, too: for so many it was not worked out.".to_owned());
+        }
+        says
     }
 
     /// Everybody else in the tracker, and whoever comes by a shared page.
     fn others(&self) -> impl Iterator<Item = (String, Asker)> {
-        let here = self.ds.people.here().filter(|person| Some(person.id) != self.me && self.ds.roles_of(person.id).next().is_some());
+        let here = self.ds.people.here().filter(|person| Some(person.id) != self.me && Asker::Person(person.id).may_look_at(self.ds));
         let people = here.map(|person| (person.name.clone(), Asker::Person(person.id)));
         people.chain(self.ds.pages().filter(|page| page.open).flat_map(visitors))
     }

@@ -12,9 +12,10 @@ use westerfall_core::{
     fault::FaultKind,
     id::{FieldId, RecordId},
     intent::{FieldChange, Intent},
+    part::Part,
     schema::{FieldDef, Kind},
     value::{Input, Value},
-    view::Query,
+    view::{GivenRight, Query},
 };
 
 fn bulk(ds: &Dataset, records: &[u32], alter: &[(&str, Alter)]) -> Bulk {
@@ -135,6 +136,26 @@ fn what_leaves_the_view_or_ones_sight_is_said() {
     assert_eq!(rehearse(&ds, "Nadia", &bulk(&ds, &[hers.get()], &[("Hours needed", Alter::Set(typed("3")))])).says.len(), 1);
     let told = rehearse(&ds, "Tamsin", &edit);
     assert!(!told.says.iter().any(|says| says.starts_with("Tamsin")), "{:?}", told.says);
+}
+
+/// Whoever was given one view and holds no role is somebody else, too.
+#[test]
+fn who_was_given_a_view_alone_is_told_of() {
+    let mut ds = demo();
+    let pavel = person(&ds, "Pavel");
+    for mut role in ds.roles().cloned().collect::<Vec<_>>() {
+        if role.members.remove(&pavel) {
+            ds.load_part(&Part::Role(role));
+        }
+    }
+    let mut view = ds.views().find(|view| view.name == "To be put right").unwrap().clone();
+    view.given = [(pavel, GivenRight::Look)].into();
+    ds.load_part(&Part::View(view));
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let his: Vec<u32> = Lens::new(&ds, Asker::Person(pavel), &clock).records(faults).take(2).map(RecordId::get).collect();
+    let good = Value::Choice(option(&ds, "Faults.Status.made good"));
+    let told = rehearse(&ds, "Nadia", &bulk(&ds, &his, &[("Status", Alter::Set(Input::Value(good)))]));
+    assert!(told.says.iter().any(|says| says.contains("Pavel") && says.contains("no longer")), "{:?}", told.says);
 }
 
 /// Whoever comes by a shared page is told of, too, and what several lose alike is told once.
