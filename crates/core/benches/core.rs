@@ -88,6 +88,7 @@ fn with_fifty_automations(ds: &Dataset, table: TableId, field: FieldId) -> Datas
             steps: vec![Step::Stop],
             before: Default::default(),
             acts_for: None,
+            unsaid: false,
             draft: None,
         };
         ds.load_part(&Part::Automation(automation));

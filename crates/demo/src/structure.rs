@@ -704,6 +704,7 @@ fn automation(id: u32, name: &str, when: Occasion, condition: Condition, step: S
         steps: vec![step],
         before: Default::default(),
         acts_for: Some(westerfall_core::id::PersonId::FIRST),
+        unsaid: false,
         draft: None,
     }
 }

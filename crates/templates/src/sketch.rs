@@ -472,6 +472,7 @@ impl Builder<'_> {
             steps: vec![step],
             before: Default::default(),
             acts_for: None,
+            unsaid: false,
             draft: None,
         };
         self.done(&Intent::Make(Part::Automation(automation)));

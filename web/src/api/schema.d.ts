@@ -36218,6 +36218,167 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/records/{record}/following": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would follow by itself, in sentences; none: nothing, or what is asked would be refused, which is told where it is done. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    record: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AboutTo"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/records/{record}/left": {
         parameters: {
             query?: never;
@@ -41722,6 +41883,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What somebody is about to do to a record. */
+        AboutTo: {
+            /** @description Puts this into its cells. */
+            edit: components["schemas"]["CellEdit"][];
+        } | {
+            /** @description Presses this button of it. */
+            press: components["schemas"]["FieldId"];
+        };
         /** @description Words before a question. */
         Above: {
             heading?: string;
@@ -42143,6 +42312,8 @@ export interface components {
             on: boolean;
             steps: components["schemas"]["Step_Wording"][];
             table: components["schemas"]["TableId"];
+            /** @description Whether what it would do is not told before a single edit, a drop or a press that sets it going. */
+            unsaid?: boolean;
             when: components["schemas"]["Occasion"];
         };
         /** @description An automation to keep; its table stays. Texts hold fields in braces: `{Severity}: {Section.Name}`. */
@@ -42155,6 +42326,8 @@ export interface components {
             on: boolean;
             steps: components["schemas"]["Step_String"][];
             table: components["schemas"]["TableId"];
+            /** @description Whether what it would do is not told before a press that sets it going. */
+            unsaid?: boolean;
             when: components["schemas"]["Occasion"];
         };
         /**
@@ -43714,6 +43887,8 @@ export interface components {
             /** @description Why nothing can be put in, where that is so for everybody. */
             refusal?: string | null;
             required: boolean;
+            /** @description What is put in may set an automation going, so that it is worth asking what follows. */
+            sets_going?: boolean;
             /** @description The kind of what it shows: for a carried value, that of the field it carries. */
             shows: components["schemas"]["Kind"];
             /** @description Its name as it stands within a sentence. */

@@ -3,6 +3,7 @@ import type { components } from './schema'
 
 export type Schemas = components['schemas']
 export type Automation = Schemas['AutomationView']
+export type AboutTo = Schemas['AboutTo']
 export type AutomationBody = Schemas['AutomationBody']
 export type AutomationRehearsal = Schemas['AutomationRehearsal']
 export type AutomationRun = Schemas['RunView']

@@ -20,6 +20,7 @@ mod words;
 
 pub use call::{Answered, Call, CallHeader, CallSends, CallTakes, Calling, MOST_SECONDS, Method};
 pub use course::{Move, course, paced_course};
+pub use follows::Told;
 pub use letter::{Enclosed, Item, Message};
 pub use occasion::{Came, Hour, Round};
 pub use rehearsal::{AutomationRehearsal, TrialMail, TrialRun};
@@ -63,6 +64,9 @@ pub struct Automation {
     /// Whoever said last what it does: it may do to records what they may, and nothing else.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub acts_for: Option<PersonId>,
+    /// Whether what it would do is not told before a single edit, a drop or a press that sets it going.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub unsaid: bool,
     /// What it is to do in place of that, once somebody lets it take over.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub draft: Option<Box<Plan>>,

@@ -59,8 +59,9 @@ impl Rules for Automation {
         self.check(ds)
     }
 
-    fn tells(&self, _before: &Lens<'_>, after: &Lens<'_>) -> Tells {
-        Tells::structure_if(after.builds())
+    fn tells(&self, before: &Lens<'_>, after: &Lens<'_>) -> Tells {
+        // Whoever fills in a field is to know that something is set going by it.
+        Tells::structure_if(after.builds() || before.dataset().sets_going() != after.dataset().sets_going())
     }
 
     fn packed(mut self, _whole: bool) -> Option<Self> {

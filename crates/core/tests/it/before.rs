@@ -26,6 +26,7 @@ fn telling(world: &World, when: Occasion, condition: Condition, before: Conditio
         before,
         steps: vec![world.mail("Faults", office(), "Moved: {Number}", false)],
         acts_for: None,
+        unsaid: false,
         draft: None,
     }
 }

@@ -252,6 +252,7 @@ fn what_can_not_be_called_is_said_at_its_place() {
             steps,
             before: Default::default(),
             acts_for: None,
+            unsaid: false,
             draft: None,
         };
         let Faults(faults) = world.try_do(world.nadia(), &Intent::Make(Part::Automation(automation))).unwrap_err();

@@ -3,7 +3,7 @@
 use crate::{fixture::*, world::*};
 use std::sync::Arc;
 use westerfall_core::{
-    automation::{Message, Move, Occasion, Recipient, Step},
+    automation::{Message, Move, Occasion, Recipient, Step, Told},
     fault::FaultKind,
     id::PersonId,
     intent::{Edit, Intent},
@@ -147,6 +147,7 @@ fn a_number_a_room_and_a_field_that_lead_nowhere_are_refused_where_they_stand() 
             steps: vec![step],
             before: Default::default(),
             acts_for: None,
+            unsaid: false,
             draft: None,
         };
         let nadia = world.nadia();
@@ -187,7 +188,7 @@ fn of_many_records_each_gets_one_message_by_their_way_and_what_follows_is_counte
         let input = Input::Value(world.option("Faults.Status.checked"));
         let edits = vec![Edit { field: world.f("Faults.Status"), input, was: None }];
         let intent = Intent::Edit { table: world.at("Faults"), record: record(1), edits };
-        world.ds.follows(&intent, world.nadia(), &world.clock, &()).unwrap().join(" ")
+        world.ds.follows(&intent, Told::Asked, world.nadia(), &world.clock, &()).unwrap().join(" ")
     };
     assert_eq!(follows(warden(&World::new())), format!("1 text goes to {name}."));
     assert_eq!(follows(Recipient::Phone("01632 960124".into())), "1 text goes to 1 number outside.");

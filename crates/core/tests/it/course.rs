@@ -472,6 +472,7 @@ fn what_an_automation_names_is_held_and_its_faults_are_placed() {
             before: Condition::default(),
             steps,
             acts_for: None,
+            unsaid: false,
             draft: None,
         };
         automation.check(&world.ds).err().map(|Faults(all)| all.iter().map(|f| format!("{} {}", f.pointer, f.message)).collect::<Vec<_>>())
@@ -601,6 +602,7 @@ fn a_rehearsal_over_what_happened_finds_what_it_would_have_done_and_changes_noth
         steps: vec![world.mail("Faults", office(), "Done: {Number}", false), world.set("Faults.Reported on", Alter::Now)],
         before: Default::default(),
         acts_for: Some(person(&world.ds, "Nadia")),
+        unsaid: false,
         draft: None,
     };
     let before = world.ds.seq;

@@ -578,6 +578,7 @@ fn a_record_typed_cell_by_cell_is_added_once_it_is_complete_and_left() {
         steps: vec![step],
         before: Default::default(),
         acts_for: None,
+        unsaid: false,
         draft: None,
     };
     act(&mut ds, who, &Intent::Make(Part::Automation(added))).unwrap();
@@ -653,6 +654,7 @@ fn a_record_that_was_left_without_a_word_is_taken_for_left() {
         steps: vec![step],
         before: Default::default(),
         acts_for: None,
+        unsaid: false,
         draft: None,
     };
     act(&mut ds, who, &Intent::Make(Part::Automation(added))).unwrap();

@@ -28,6 +28,7 @@ mod faults;
 mod find;
 mod fixture;
 mod folio;
+mod following;
 mod forms;
 mod formulas;
 mod ground;

@@ -190,6 +190,7 @@ fn sent(ds: &mut Dataset) -> Vec<Run> {
         steps: vec![write],
         before: Default::default(),
         acts_for: None,
+        unsaid: false,
         draft: None,
     };
     ds.load_part(&Part::Automation(thanks));

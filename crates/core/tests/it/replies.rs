@@ -265,6 +265,7 @@ fn what_may_be_answered_is_checked_where_it_is_wrong() {
             steps: vec![world.asking(office(), reply)],
             before: Default::default(),
             acts_for: None,
+            unsaid: false,
             draft: None,
         };
         let faults = world.ds.decide(&Intent::Make(Part::Automation(automation)), world.nadia(), &world.clock).err();

@@ -100,6 +100,7 @@ impl World {
             steps,
             before: Default::default(),
             acts_for: None,
+            unsaid: false,
             draft: None,
         };
         let made = self.ds.decide(&Intent::Make(Part::Automation(automation.clone())), asker, &self.clock).unwrap().made.unwrap();

@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Asker,
-    automation::{Automation, AutomationRehearsal, LogLine, LogOutcome, Message, Occasion},
+    automation::{Automation, AutomationRehearsal, LogLine, LogOutcome, Message, Occasion, Told},
     fault::Fault,
     id::{AutomationId, FormId, RecordId, TableId},
     intent::Intent,
@@ -310,7 +310,7 @@ pub(super) async fn rehearse_run(
     // Whoever stops waiting drops this, and no more is worked out.
     let awaited = here.app.waits.begin(here.caller.person()?, body.awaited);
     let progress = awaited.progress();
-    let says = move || look.dataset.follows(&Intent::Run { automation, records }, asker, &look.clock, &*progress);
+    let says = move || look.dataset.follows(&Intent::Run { automation, records }, Told::Asked, asker, &look.clock, &*progress);
     let mut says = here.app.rooms.read(says).await??;
     drop(awaited);
     if says.is_empty() {

@@ -11,6 +11,7 @@ use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Lens,
+    automation::Told,
     bulk::{Altered, Bulk, BulkRehearsal, Which},
     id::{RecordId, TableId},
     intent::Intent,
@@ -60,7 +61,9 @@ pub(super) async fn rehearse(
         let mut told = bulk.rehearse(&look.dataset, asker, &look.clock, Some(&query));
         if told.changed > 0 && told.refusals == 0 && told.wrong.is_none() {
             // What was found to be possible is not refused here.
-            told.says.extend(look.dataset.follows(&Intent::Bulk(Box::new(bulk)), asker, &look.clock, &*progress).unwrap_or_default());
+            told.says.extend(
+                look.dataset.follows(&Intent::Bulk(Box::new(bulk)), Told::Asked, asker, &look.clock, &*progress).unwrap_or_default(),
+            );
         }
         Ok(told)
     };

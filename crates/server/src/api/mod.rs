@@ -296,6 +296,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(talk::attend))
         .routes(routes!(records::left))
         .routes(routes!(records::press))
+        .routes(routes!(records::following))
         .routes(routes!(records::names))
         .routes(routes!(records::offered))
         .routes(routes!(records::read))

@@ -12,6 +12,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
+    automation::Told,
     dataset::RecordName,
     fault::{Fault, FaultKind},
     folio::LaidOut,
@@ -169,7 +170,7 @@ pub(super) async fn rehearse(
         let moving = Moving { records: body.records, edits, view: body.view, spot: body.spot };
         let mut told = query.rehearse_move(&look.dataset, look.asker, &look.clock, table, &moving)?;
         // What follows by itself, said before it is kept; what was found to be possible is not refused here.
-        told.says.extend(look.dataset.follows(&moving.intent(table), look.asker, &look.clock, &()).unwrap_or_default());
+        told.says.extend(look.dataset.follows(&moving.intent(table), Told::Unasked, look.asker, &look.clock, &()).unwrap_or_default());
         Ok(told)
     };
     here.app.rooms.read(rehearsed).await?.map(Json)
@@ -234,6 +235,32 @@ pub(super) async fn show(here: Here, Path(OfRecord { table, record, .. }): Path<
         came_by,
         moved_on: lens.moved_on(table, record).into_iter().map(|(field, source)| MovedOn { field, source }).collect(),
     }))
+}
+
+/// What somebody is about to do to a record.
+#[derive(Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum AboutTo {
+    /// Puts this into its cells.
+    Edit(Vec<CellEdit>),
+    /// Presses this button of it.
+    Press(FieldId),
+}
+
+/// What would follow by itself, in sentences; none: nothing, or what is asked would be refused, which is told where it is done.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/following", params(OfRecord), request_body = AboutTo, responses((status = 200, body = Vec<String>)))]
+pub(super) async fn following(
+    here: Here,
+    Path(OfRecord { table, record, .. }): Path<OfRecord>,
+    Json(body): Json<AboutTo>,
+) -> Result<Json<Vec<String>>, Problem> {
+    let look = here.look()?;
+    let intent = match body {
+        AboutTo::Edit(edits) => Intent::Edit { table, record, edits: read_edits(edits) },
+        AboutTo::Press(field) => Intent::Press { table, record, field },
+    };
+    let says = move || look.dataset.follows(&intent, Told::Unasked, look.asker, &look.clock, &()).unwrap_or_default();
+    Ok(Json(here.app.rooms.read(says).await?))
 }
 
 /// Presses a button of a record: its automation runs over it.

@@ -12,6 +12,7 @@ use crate::{
 use axum::extract::State;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use westerfall_core::{
     access::{Asker, Base, Lens, mine_sentence},
@@ -280,6 +281,9 @@ pub(super) struct FieldView {
     /// Of a choice: one may add an option while one fills it in.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     grows: bool,
+    /// What is put in may set an automation going, so that it is worth asking what follows.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    sets_going: bool,
 }
 
 /// A view with its sentence.
@@ -356,9 +360,10 @@ fn comers(page: &Page) -> Vec<Comer> {
     page.comers().into_iter().map(|(guest, name)| Comer { guest, name }).collect()
 }
 
-fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
+fn table_view(lens: &Lens<'_>, look: &Look, set_going: &BTreeSet<FieldId>, id: TableId) -> Option<TableView> {
     let table = look.dataset.table(id).filter(|_| lens.opens(id))?;
     let fields = table.def.fields.iter().filter(|f| lens.reads(id, f.id)).filter_map(|f| {
+        let writes = lens.writes(id, f.id);
         let (_, shown) = look.dataset.shown_kind(id, f.id)?;
         Some(FieldView {
             id: f.id,
@@ -369,7 +374,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
             required: f.required,
             kind: if lens.builds() { f.kind.clone() } else { f.kind.without_workings(f.id) },
             shows: shown.clone(),
-            writes: lens.writes(id, f.id),
+            writes,
             formula: match &f.kind {
                 Kind::Calculation { formula, .. } if lens.builds() => Some(formula.text(&look.dataset)),
                 _ => None,
@@ -384,6 +389,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
             }),
             lines: f.offers.lines,
             grows: matches!(f.kind, Kind::Choice { on: None, .. } | Kind::Choices { .. }) && (f.grows || lens.builds()),
+            sets_going: writes && set_going.contains(&f.id),
         })
     });
     let mine = |v: &&View| lens.knows(v);
@@ -450,6 +456,7 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
     });
     let pages = look.dataset.pages().filter(|_| lens.is_steward());
     let automations = ds.automations().filter(|_| lens.builds()).map(|a| AutomationLine { id: a.id, name: a.name.clone(), on: a.on });
+    let set_going = ds.sets_going();
     TrackerView {
         id: tracker,
         name: ds.tracker.name.clone(),
@@ -461,7 +468,7 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         icon: ds.tracker.icon.clone(),
         hue: ds.tracker.hue,
         seq: ds.seq,
-        tables: ds.tables().filter_map(|t| table_view(&lens, look, t.def.id)).collect(),
+        tables: ds.tables().filter_map(|t| table_view(&lens, look, &set_going, t.def.id)).collect(),
         // Those who have left are offered last.
         people: ds.people.here().chain(ds.people.iter().filter(|p| p.has_left())).map(PersonView::from).collect(),
         groups: ds.people.groups().filter(|_| lens.is_steward()).map(|g| GroupName { id: g.id, name: g.name.clone() }).collect(),

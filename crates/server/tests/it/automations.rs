@@ -301,3 +301,47 @@ async fn faults_stand_at_the_step_that_has_them_however_deep() {
     rests["on"] = json!(false);
     assert_eq!(nadia.post("/api/trackers/1/parts", part("automation", rests)).await.0, StatusCode::OK);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_single_edit_and_a_press_say_what_would_follow_and_one_that_is_not_said_beforehand_is_silent() {
+    let world = World::new().await;
+    let (nadia, tamsin, wren) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(WREN).await);
+    let body = automation(json!({ "changed": [STATUS] }), is_status(CHECKED), json!([describe("looked at"), mail("Seen")]));
+    let number = make(&nadia, body.clone()).await;
+    let own = tamsin.rows(FAULT_TABLE, &[TITLE]).await["rows"][0]["id"].as_u64().unwrap();
+    set_status(&nadia, own as u32, REPORTED).await;
+    let path = format!("{}/following", record_path(own as u32));
+    let becomes = |option: u32| json!({ "edit": [{ "field": STATUS, "input": { "value": { "choice": option } } }] });
+    let asked = async |client: &Client, body: Value| {
+        let (status, told) = client.post(&path, body).await;
+        assert_eq!(status, StatusCode::OK, "{told}");
+        told
+    };
+    let sets_going = async |client: &Client| {
+        let (_, tracker) = client.get("/api/trackers/1").await;
+        let table = tracker["tables"].as_array().unwrap().iter().find(|table| table["id"] == FAULT_TABLE).cloned().unwrap();
+        let field = table["fields"].as_array().unwrap().iter().find(|field| field["id"] == STATUS).cloned().unwrap();
+        field["sets_going"] == true
+    };
+
+    let told = asked(&tamsin, becomes(CHECKED)).await.to_string();
+    assert!(told.contains("1 mail goes to 1 address outside.") && told.contains("“Tried out” changes Description."), "{told}");
+    // Nothing follows, what is asked would be refused, and nobody changes it who only looks.
+    for told in [asked(&tamsin, becomes(82)).await, asked(&tamsin, becomes(9_999)).await, asked(&tamsin, json!({ "press": TITLE })).await] {
+        assert_eq!(told, json!([]));
+    }
+    assert_eq!(asked(&wren, becomes(CHECKED)).await, json!([]));
+    assert!(sets_going(&tamsin).await);
+    assert_eq!((description(&nadia, own as u32).await == "looked at", world.count(SENT).await), (false, 0));
+
+    let mut unsaid = body;
+    unsaid["unsaid"] = json!(true);
+    let (status, saved) = nadia.put(&format!("/api/trackers/1/parts/automation/{number}"), part("automation", unsaid)).await;
+    assert_eq!(status, StatusCode::OK, "{saved}");
+    let told = asked(&tamsin, becomes(CHECKED)).await.to_string();
+    assert!(!told.contains("Tried out") && !told.contains("address outside"), "{told}");
+    // Whoever asks for a rehearsal hears of it all the same.
+    let bulk = json!({ "records": [own], "query": { "fields": shown(&[TITLE]) }, "alter": [{ "field": STATUS, "to": { "set": { "value": { "choice": CHECKED } } } }] });
+    let (_, told) = tamsin.post("/api/trackers/1/tables/3/bulk/rehearsal", bulk).await;
+    assert!(told["says"].to_string().contains("1 mail goes to"), "{told}");
+}

@@ -37,6 +37,12 @@ const gathers = computed(() => {
   return now === 'chosen' || (typeof now === 'object' && ('every' in now || 'date' in now))
 })
 
+/** Whether somebody sets it going by what they put in or press, and so can be told before. */
+const isSaid = computed(() => {
+  const { when: now } = said.value
+  return now === 'pressed' || now === 'fits' || (typeof now === 'object' && 'changed' in now)
+})
+
 const runs = useAsked(
   () => ['runs', props.tracker, automation.value.id],
   () =>
@@ -212,6 +218,16 @@ async function rename() {
         </ol>
       </aside>
       <p v-if="one.authority" class="quiet">{{ one.authority }}</p>
+      <p v-if="isSaid" class="quiet" data-test="beforehand"
+        >{{
+          automation.unsaid
+            ? 'Nothing is said of it before a change or a press that sets it going.'
+            : 'What it would do is said before a change or a press that sets it going.'
+        }}{{ ' '
+        }}<button type="button" class="link" :disabled="readonly" data-test="unsaid" @click="set({ unsaid: !automation.unsaid })">{{
+          automation.unsaid ? 'Say it beforehand' : 'Say nothing beforehand'
+        }}</button></p
+      >
       <p v-for="line in one.not_called" :key="line" class="fault-text" data-test="not-called">{{ line }}</p>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
       <p class="foot">

@@ -87,6 +87,7 @@ describe('an automation', () => {
         table: 3,
         name: 'Tell the warden',
         on: false,
+        unsaid: false,
         when: { form: 120 },
         condition: { all: [] },
         before: { all: [] },
@@ -189,6 +190,18 @@ describe('an automation', () => {
     await settled()
     const { automation: sent } = changes(asked)[0]!.body as { automation: { steps: unknown; draft?: unknown } }
     expect([sent.steps, sent.draft]).toEqual([[mail], undefined])
+  })
+
+  it('tells whether what it would do is said beforehand, where somebody sets it going, and is told otherwise by one press', async () => {
+    const changed = automation({ when: { changed: [47] } } as never)
+    const { shown, asked } = await paragraph({ 'PUT /api/trackers/1/parts/automation/121': { seq: 9 } }, changed)
+    expect(shown.get('[data-test=beforehand]').text()).toContain('What it would do is said before a change')
+    await shown.get('[data-test=unsaid]').trigger('click')
+    await settled()
+    // It goes on as it is: no draft comes of it.
+    expect((changes(asked)[0]!.body as { automation: object }).automation).toMatchObject({ on: true, unsaid: true, draft: null })
+    const byForm = await paragraph({})
+    expect(byForm.shown.find('[data-test=beforehand]').exists()).toBe(false)
   })
 
   it('is let run only once what it would have done was seen', async () => {

@@ -41,8 +41,8 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
   })
   /** As it is kept now, the draft aside. */
   const running = computed<AutomationBody>(() => {
-    const { table: home, name, on, when, condition, before } = automation.value
-    return { table: home, name, on, when, condition: condition ?? nothing(), before: before ?? nothing(), steps: one().steps }
+    const { table: home, name, on, unsaid, when, condition, before } = automation.value
+    return { table: home, name, on, unsaid: !!unsaid, when, condition: condition ?? nothing(), before: before ?? nothing(), steps: one().steps }
   })
   /** As it would stand once what is said takes its place. */
   const body = computed<AutomationBody>(() => ({ ...running.value, ...plan.value }))
@@ -58,8 +58,8 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
     automation.value.on
       ? save({ ...running.value, draft: { ...plan.value, ...change } })
       : save({ ...running.value, ...plan.value, ...change })
-  /** Keeps what it is called, and whether it runs. */
-  const set = (change: { name?: string; on?: boolean }) => save({ ...running.value, draft: one().draft ? plan.value : null, ...change })
+  /** Keeps what it is called, whether it runs, and whether what it would do is said beforehand. */
+  const set = (change: { name?: string; on?: boolean; unsaid?: boolean }) => save({ ...running.value, draft: one().draft ? plan.value : null, ...change })
   const takeOver = () => save({ ...body.value, on: true })
   const dropDraft = () => save(running.value)
   const remove = () => attempt(() => parts.drop('automation', automation.value.id))

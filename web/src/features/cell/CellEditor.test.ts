@@ -149,3 +149,101 @@ describe('people and yes or no', () => {
     expect(yes.committed()![0]).toEqual({ value: { logical: false } })
   })
 })
+
+describe('what sets something going', () => {
+  const FOLLOWS = 'POST /api/trackers/1/tables/3/records/5/following'
+  const says = () => document.querySelector('[data-test=follows]')?.textContent?.trim() ?? ''
+  const rested = () => new Promise((then) => setTimeout(then, 180))
+  const grounds: Kind = { type: 'choice', options } as Kind
+  const touching = (coarse: boolean) => vi.stubGlobal('matchMedia', () => Object.assign(new EventTarget(), { matches: coarse }))
+
+  it('says what would follow from the option one is at, and nothing of the one that stands there', async () => {
+    touching(false)
+    const asked = answering({ [FOLLOWS]: ['1 mail goes to Tamsin Oake.'] })
+    const { press, committed } = await editing(grounds, { cell: cell({ choice: 70 }, 'grass') }, { sets_going: true })
+    await rested()
+    expect([says(), asked.length]).toEqual(['', 0])
+    await press('ArrowDown')
+    await rested()
+    expect([says(), asked.map((one) => one.body)]).toEqual([
+      '1 mail goes to Tamsin Oake.',
+      [{ edit: [{ field: 40, input: { value: { choice: 71 } }, was: null }] }],
+    ])
+    await press('ArrowUp')
+    await rested()
+    expect(says()).toBe('')
+    await press('ArrowDown')
+    await press('Enter')
+    expect(committed()![0]).toEqual({ value: { choice: 71 } })
+  })
+
+  it('says it of the option under the pointer, and of what is typed into a line', async () => {
+    touching(false)
+    answering({ [FOLLOWS]: ['1 mail goes to Tamsin Oake.'] })
+    const list = await editing(grounds, {}, { sets_going: true })
+    const option = document.querySelectorAll('[role=option]')[2]!
+    option.dispatchEvent(new Event('mouseenter'))
+    await rested()
+    expect(says()).toBe('1 mail goes to Tamsin Oake.')
+    option.dispatchEvent(new Event('mouseleave'))
+    await settled()
+    expect(says()).toBe('')
+    list.shown.unmount()
+    const line = await editing(text, {}, { sets_going: true })
+    await line.type('A gate')
+    await rested()
+    expect(says()).toBe('1 mail goes to Tamsin Oake.')
+    await line.press('Enter')
+    expect(line.committed()).toEqual([{ text: 'A gate' }, 'down'])
+  })
+
+  it('is asked for nowhere else', async () => {
+    touching(false)
+    const asked = answering({ [FOLLOWS]: ['1 mail goes to Tamsin Oake.'] })
+    const { type } = await editing(text)
+    await type('A gate')
+    await rested()
+    const draft = await editing(text, { at: { tracker: 1, table: 3 } }, { sets_going: true })
+    await draft.type('A gate')
+    await rested()
+    expect([says(), asked.length]).toEqual(['', 0])
+  })
+
+  it('waits for a second press where a finger picks, and is left by the other end', async () => {
+    touching(true)
+    answering({ [FOLLOWS]: ['1 mail goes to Tamsin Oake.'] })
+    const { shown, committed } = await editing(grounds, {}, { sets_going: true })
+    const option = () => document.querySelectorAll('[role=option]')[0]!
+    const tap = async (at: Element) => {
+      at.dispatchEvent(new MouseEvent('mousedown', { bubbles: true, cancelable: true }))
+      ;(at as HTMLElement).click()
+      await rested()
+    }
+    await tap(option())
+    expect([says().includes('1 mail goes to Tamsin Oake.'), committed()]).toEqual([true, undefined])
+    await tap(document.querySelector('[data-test=follows-leave]')!)
+    expect([says(), committed(), shown.emitted('cancel')]).toEqual(['', undefined, undefined])
+    await tap(option())
+    await tap(document.querySelector('[data-test=follows-do]')!)
+    expect(committed()).toEqual([{ value: { choice: 70 } }, 'stay'])
+  })
+
+  it('is picked at once by a finger where nothing follows', async () => {
+    touching(true)
+    answering({ [FOLLOWS]: [] })
+    const { press, committed } = await editing(grounds, {}, { sets_going: true })
+    await press('Enter')
+    await rested()
+    expect(committed()![0]).toEqual({ value: { choice: 70 } })
+  })
+
+  it('of what was emptied by a key it says it first', async () => {
+    answering({ [FOLLOWS]: ['1 mail goes to Tamsin Oake.'] })
+    const { shown, committed, press } = await editing(grounds, { hold: { value: 'empty' } }, { sets_going: true })
+    await rested()
+    expect(says()).toContain('1 mail goes to Tamsin Oake.')
+    await press('Escape')
+    expect(shown.emitted('cancel')).toHaveLength(1)
+    expect(committed()).toBeUndefined()
+  })
+})

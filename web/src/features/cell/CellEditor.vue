@@ -7,6 +7,8 @@ import { useTracker } from '@/features/tracker/tracker'
 import { editor, hue, isMany, isRight, options, typed } from './kinds'
 import CellPopup from './CellPopup.vue'
 import { useEdits } from './edits'
+import FollowSays from './FollowSays.vue'
+import { useFollowing } from './following'
 import { decimalMark } from '@/theme/own'
 import { dayOf, dayText, typedLike } from './days'
 import MakeRecord from './MakeRecord.vue'
@@ -30,6 +32,8 @@ const props = defineProps<{
   at?: { tracker: number; table: number; record?: number }
   /** Why the last try was refused. */
   fault?: string
+  /** What is put in once one has seen what would follow. */
+  hold?: Input
 }>()
 const emit = defineEmits<{ commit: [input: Input, move: Move]; cancel: [move?: Move] }>()
 
@@ -47,7 +51,36 @@ let ended = false
 const leaving = ref(false)
 watch(text, () => (leaving.value = false))
 
+const following = useFollowing(
+  () => props.at,
+  () => props.field,
+)
+/** What waits for a press, since something would follow that nobody has seen yet. */
+const held = ref<{ input: Input; move: Move; name: string }>()
+watch(text, (now) => following.weigh(now === typed(props.field, props.cell) && props.start === undefined ? undefined : { text: now }), {
+  immediate: true,
+})
+
+/** Puts it in, or says first what would follow. */
+async function offer(input: Input, move: Move, name = 'it') {
+  if ((await following.of(input)).length) return (held.value = { input, move, name })
+  ended = true
+  emit('commit', input, move)
+}
+function agree() {
+  if (!held.value) return
+  ended = true
+  emit('commit', held.value.input, held.value.move)
+}
+function leaveHeld() {
+  if (props.hold) return emit('cancel')
+  held.value = undefined
+  following.weigh(undefined)
+  line.value?.focus()
+}
+
 onMounted(async () => {
+  if (props.hold) void offer(props.hold, 'stay')
   await nextTick()
   line.value?.focus()
   if (props.start === undefined) line.value?.select()
@@ -64,7 +97,7 @@ const hint = computed(() => {
 })
 
 function commitText(move: Move) {
-  if (ended) return
+  if (ended || held.value) return
   if (text.value === typed(props.field, props.cell) && props.start === undefined) return emit('cancel', move)
   emit('commit', { text: text.value }, move)
 }
@@ -94,10 +127,7 @@ const day = computed(() => {
 })
 
 function pickedDay(picked: string) {
-  if (props.field.kind.type === 'date') {
-    ended = true
-    return emit('commit', { value: { date: picked } }, 'stay')
-  }
+  if (props.field.kind.type === 'date') return void offer({ value: { date: picked } }, 'stay', dayText(picked))
   // The time is still to be said.
   text.value = `${dayText(picked)} `
   line.value?.focus()
@@ -191,8 +221,19 @@ function made(id: number) {
   making.value = undefined
 }
 
-function picked(ids: number[], move: Move) {
-  emit('commit', { value: valueOf(ids) }, move)
+/** Where nothing hovers, what would follow is seen by nobody before the press. */
+const touches = () => window.matchMedia?.('(pointer: coarse)').matches ?? false
+
+function picked(ids: number[], move: Move, names?: string[]) {
+  const input: Input = { value: valueOf(ids) }
+  if (touches()) void offer(input, move, names?.length === 1 ? `“${names[0]}”` : 'it')
+  else emit('commit', input, move)
+}
+
+/** What one is at in the list, and has not picked yet. */
+function weigh(ids: number[]) {
+  const same = ids.length === chosen.value.length && ids.every((id) => chosen.value.some((one) => one.id === id))
+  following.weigh(same ? undefined : { value: valueOf(ids) })
 }
 
 function valueOf(ids: number[]): Value {
@@ -222,7 +263,7 @@ const many = computed(() => isMany(props.field))
       @blur="commitText('away')"
       @mousedown.stop
     />
-    <CellPopup v-if="kind !== 'line' || fault || isDay" :anchor="root" :place="kind === 'line' ? 'under' : 'over'">
+    <CellPopup v-if="kind !== 'line' || fault || isDay || following.says.value.length" :anchor="root" :place="kind === 'line' ? 'under' : 'over'">
       <!-- The focus stays in the line, so that one can go on typing. -->
       <CalendarMonth v-if="isDay && !fault" :model-value="day" :label="field.name" @mousedown.prevent @pick="pickedDay" />
       <template v-if="kind !== 'line'">
@@ -230,7 +271,7 @@ const many = computed(() => isMany(props.field))
           v-if="kind === 'parts'"
           :field="field"
           :cell="cell"
-          @commit="emit('commit', $event, 'stay')"
+          @commit="offer($event, 'stay')"
           @cancel="emit('cancel')"
         />
         <textarea
@@ -265,6 +306,7 @@ const many = computed(() => isMany(props.field))
           :start="start"
           :makes="makes"
           @pick="picked"
+          @weigh="weigh"
           @cancel="emit('cancel', $event)"
           @make="make"
         />
@@ -272,6 +314,17 @@ const many = computed(() => isMany(props.field))
       <p v-if="kind === 'long'" class="keys" :class="{ leaving }" :role="leaving ? 'alert' : undefined">{{
         leaving ? 'Escape once more leaves what you typed. Ctrl Enter keeps it.' : 'Ctrl Enter keeps it, Escape leaves it.'
       }}</p>
+      <!-- Room is kept for it at a list: else that would jump away from under the pointer. -->
+      <div v-if="field.sets_going && !following.says.value.length && !['line', 'long', 'parts'].includes(kind ?? '')" class="room" />
+      <FollowSays
+        v-if="following.says.value.length && !fault"
+        :key="held ? 'held' : 'seen'"
+        class="then"
+        :says="following.says.value"
+        :act="held && `Put ${held.name} in`"
+        @act="agree"
+        @leave="leaveHeld"
+      />
       <p v-if="fault || refused" class="fault-text fault" role="alert">{{ fault || refused }}</p>
     </CellPopup>
   </div>
@@ -310,6 +363,13 @@ textarea {
 }
 .leaving {
   color: var(--copper);
+}
+.then,
+.room {
+  margin-top: 2px;
+}
+.room {
+  min-height: 50px;
 }
 .making {
   background: var(--sheet);

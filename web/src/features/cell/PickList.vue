@@ -21,9 +21,11 @@ const props = defineProps<{
   makes?: string
 }>()
 const emit = defineEmits<{
-  pick: [ids: number[], move: 'down' | 'right' | 'left' | 'stay']
+  pick: [ids: number[], move: 'down' | 'right' | 'left' | 'stay', names: string[]]
   cancel: [move?: 'left' | 'right']
   make: [name: string, chosen: number[]]
+  /** What would be picked if one pressed now. */
+  weigh: [ids: number[]]
 }>()
 
 const text = ref(props.start ?? '')
@@ -32,6 +34,8 @@ const chosen = ref<Pick[]>([...props.chosen])
 const at = ref(0)
 const input = ref<HTMLInputElement>()
 const list = ref<HTMLElement>()
+/** Whether one has gone along the list. */
+const walked = ref(false)
 let round = 0
 /** The search under way: Enter waits for it, so that a fast typist picks what they typed. */
 let looking: Promise<void> = Promise.resolve()
@@ -53,6 +57,13 @@ watch([at, rest], async () => {
   list.value?.querySelector('.at')?.scrollIntoView({ block: 'nearest' })
 })
 watch(text, () => (looking = look()), { flush: 'sync' })
+/** The one under the pointer, if it is over one. */
+const over = ref<number>()
+watch([at, rest, over, () => chosen.value.length], () => {
+  const own = chosen.value.map((one) => one.id)
+  const one = over.value ?? (walked.value || text.value ? rest.value[at.value]?.id : undefined)
+  emit('weigh', one === undefined ? own : props.many ? [...own, one] : [one])
+})
 onMounted(async () => {
   looking = look()
   await nextTick()
@@ -60,7 +71,7 @@ onMounted(async () => {
 })
 
 function take(pick: Pick, move: 'down' | 'right' | 'left' | 'stay') {
-  if (!props.many) return emit('pick', [pick.id], move)
+  if (!props.many) return emit('pick', [pick.id], move, [pick.name])
   chosen.value.push(pick)
   text.value = ''
   input.value?.focus()
@@ -72,9 +83,10 @@ function done(move: 'down' | 'right' | 'left' | 'stay') {
       'pick',
       chosen.value.map((c) => c.id),
       move,
+      chosen.value.map((c) => c.name),
     )
   const pick = rest.value[at.value]
-  if (pick && (text.value || !props.chosen.length)) emit('pick', [pick.id], move)
+  if (pick && (text.value || !props.chosen.length)) emit('pick', [pick.id], move, [pick.name])
   else emit('cancel')
 }
 
@@ -91,13 +103,11 @@ async function enter() {
   else if (pick) take(pick, 'down')
 }
 
-/** Whether one has gone along the list. */
-let walked = false
 
 async function leave(move: 'left' | 'right') {
   await looking
   // Whoever only passes by chooses nothing.
-  const same = props.many ? chosen.value.map((one) => one.id).join() === props.chosen.map((one) => one.id).join() : !walked
+  const same = props.many ? chosen.value.map((one) => one.id).join() === props.chosen.map((one) => one.id).join() : !walked.value
   if (!text.value && same) return emit('cancel', move)
   if (props.many && text.value && rest.value[at.value]) chosen.value.push(rest.value[at.value]!)
   done(move)
@@ -107,14 +117,14 @@ function keys(event: KeyboardEvent) {
   const { key } = event
   if (key === 'ArrowDown' || key === 'ArrowUp') {
     const step = key === 'ArrowDown' ? 1 : -1
-    walked = true
+    walked.value = true
     at.value = Math.max(0, Math.min(rest.value.length - 1, at.value + step))
   } else if (key === 'Enter') void enter()
   else if (key === 'Tab') void leave(event.shiftKey ? 'left' : 'right')
   else if (key === 'Escape') emit('cancel')
   else if ((key === 'Backspace' || key === 'Delete') && !text.value) {
     if (props.many) chosen.value.pop()
-    else emit('pick', [], 'stay')
+    else emit('pick', [], 'stay', [])
   } else return
   event.preventDefault()
   event.stopPropagation()
@@ -148,6 +158,8 @@ function keys(event: KeyboardEvent) {
         :aria-selected="place === at"
         :class="{ at: place === at }"
         @mousedown.prevent="take(pick, 'stay')"
+        @mouseenter="over = pick.id"
+        @mouseleave="over = undefined"
       >
         <span :class="{ choice: pick.hue }" :style="{ '--hue': pick.hue }">{{ pick.name }}</span>
         <span v-if="pick.beside" class="quiet">{{ pick.beside }}</span>
@@ -202,6 +214,7 @@ ul {
 }
 li {
   display: flex;
+  align-items: center;
   justify-content: space-between;
   gap: var(--gap-3);
   padding: 5px 6px;
@@ -210,6 +223,9 @@ li {
 }
 li.at {
   background: var(--moss-soft);
+}
+li[role='option']:hover {
+  box-shadow: inset 0 0 0 1px var(--line-strong);
 }
 li.makes {
   color: var(--moss);

@@ -1,8 +1,11 @@
 <script setup lang="ts">
 // A button of a record: pressing it runs its automation, and says so.
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Field } from '@/api/types'
+import CellPopup from './CellPopup.vue'
+import FollowSays from './FollowSays.vue'
+import { askFollowing } from './following'
 
 const props = defineProps<{ field: Field; at: { tracker: number; table: number; record: number }; may: boolean }>()
 const emit = defineEmits<{ pressed: [] }>()
@@ -10,8 +13,26 @@ const emit = defineEmits<{ pressed: [] }>()
 const label = () => (props.field.kind.type === 'button' && props.field.kind.label) || props.field.name
 const said = ref('')
 const busy = ref(false)
+const button = ref<HTMLButtonElement>()
+/** What would follow, while one has not agreed to it yet. */
+const follows = ref<string[]>([])
 
 async function press() {
+  busy.value = true
+  said.value = ''
+  follows.value = await askFollowing(props.at, { press: props.field.id })
+  busy.value = false
+  if (!follows.value.length) await go()
+}
+
+async function leave() {
+  follows.value = []
+  await nextTick()
+  button.value?.focus()
+}
+
+async function go() {
+  if (follows.value.length) void leave()
   busy.value = true
   said.value = ''
   try {
@@ -31,6 +52,7 @@ async function press() {
 
 <template>
   <button
+    ref="button"
     type="button"
     class="press"
     :disabled="!may || busy"
@@ -41,6 +63,9 @@ async function press() {
     @keydown.enter.stop
     >{{ label() }}</button
   >
+  <CellPopup v-if="follows.length" :anchor="button" place="under">
+    <FollowSays :says="follows" :act="label()" @act="go" @leave="leave" />
+  </CellPopup>
   <span class="said" role="status">{{ said }}</span>
 </template>
 

@@ -102,6 +102,7 @@ function ground(field: Field): number | null | undefined {
       :on="ground(field)"
       :at="{ tracker, table: table.id, record: row.id }"
       :fault="editing.fault"
+      :hold="editing.hold"
       @commit="commit"
       @cancel="cancel"
     />

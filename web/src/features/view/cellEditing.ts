@@ -2,11 +2,15 @@
 import { nextTick, ref } from 'vue'
 import { Problem, saying } from '@/api/client'
 import type { Field, Input, Row, Value } from '@/api/types'
+import { askFollowing } from '@/features/cell/following'
 import type { Move } from '@/features/cell/CellEditor.vue'
 import { editor } from '@/features/cell/kinds'
+import { useTracker } from '@/features/tracker/tracker'
 import type { ActivePlace } from './active'
 import { useSending } from './sending'
 import type { useWindow } from './window'
+
+const EMPTY: Input = { value: 'empty' }
 
 export interface Editing {
   at: ActivePlace
@@ -28,7 +32,8 @@ export interface Editing {
 
 export function useCellEditing(grid: Editing) {
   const { at } = grid
-  const editing = ref<{ start?: string; fault?: string; was?: Value }>()
+  const { tracker } = useTracker()
+  const editing = ref<{ start?: string; fault?: string; was?: Value; hold?: Input }>()
   /** Counts what is done by hand, so that it can be known whether somebody went on. */
   let moves = 0
 
@@ -92,8 +97,12 @@ export function useCellEditing(grid: Editing) {
   async function clear() {
     const [row, field] = [at.row.value, at.field.value]
     if (!row || !field || !grid.may(row, field)) return
+    const about = { edit: [{ field: field.id, input: EMPTY, was: null }] }
+    const place = { tracker: tracker.value?.id ?? 0, table: grid.table(), record: row.id }
+    const follows = field.sets_going ? await askFollowing(place, about) : []
+    if (follows.length) return void (editing.value = { was: row.cells[at.column.value]?.value ?? 'empty', hold: EMPTY })
     try {
-      await grid.edit(grid.table(), row.id, field, { value: 'empty' }, row.cells[at.column.value]?.value ?? 'empty')
+      await grid.edit(grid.table(), row.id, field, EMPTY, row.cells[at.column.value]?.value ?? 'empty')
       await grid.window().refresh()
     } catch (error) {
       grid.trouble(saying(error))

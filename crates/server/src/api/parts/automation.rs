@@ -83,6 +83,9 @@ pub(in crate::api) struct AutomationBody {
     #[serde(default)]
     before: Condition,
     steps: Vec<Step<String>>,
+    /// Whether what it would do is not told before a press that sets it going.
+    #[serde(default)]
+    unsaid: bool,
     /// What is to take its place; nothing: it has no draft.
     #[serde(default)]
     draft: Option<PlanBody>,
@@ -113,8 +116,8 @@ impl AutomationBody {
         });
         Faults::none_or(faults)?;
         let (name, acts_for) = (self.name.trim().to_owned(), now.and_then(|now| now.acts_for));
-        let AutomationBody { table, on, when, condition, before, .. } = self;
-        Ok(Automation { id, table, name, on, when, condition, before, steps, acts_for, draft })
+        let AutomationBody { table, on, when, condition, before, unsaid, .. } = self;
+        Ok(Automation { id, table, name, on, when, condition, before, steps, acts_for, unsaid, draft })
     }
 }
 

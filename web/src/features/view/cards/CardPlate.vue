@@ -84,6 +84,7 @@ const refused = (column: number) => sending.refusedAt(props.row.id, props.column
         :start="editing.start"
         :at="{ tracker, table: table.id, record: row.id }"
         :fault="editing.fault"
+        :hold="editing.hold"
         @commit="commit"
         @cancel="cancel"
       />

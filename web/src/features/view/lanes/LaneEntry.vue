@@ -88,6 +88,7 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
           :start="editing.start"
           :at="{ tracker, table: table.id, record: row.id }"
           :fault="editing.fault"
+          :hold="editing.hold"
           @commit="commit"
           @cancel="cancel"
         />
