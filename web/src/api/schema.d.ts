@@ -41996,7 +41996,7 @@ export interface components {
             tallies: components["schemas"]["TallyFigure"][];
         };
         /** @description What is done to what stands in a field. */
-        Alter: {
+        Alter_Formula: {
             /** @description It becomes this. */
             set: components["schemas"]["Input"];
         } | "empty" | {
@@ -42021,6 +42021,9 @@ export interface components {
             /** @description It becomes what stands at the end of a path of links; of no path: the record itself, where a link takes it. */
             along: components["schemas"]["FieldId"][];
         } | {
+            /** @description A formula, by ids. In JSON and in PostgreSQL it is its own text with ids for names. */
+            formula: string;
+        } | {
             /** @description Of several choices: these are chosen, too. */
             add_options: components["schemas"]["OptionId"][];
         } | {
@@ -42042,10 +42045,69 @@ export interface components {
             /** @description Of a checklist: this is to be done, too. */
             add_item: string;
         };
-        /** @description A field, and what is done to it in each record. */
+        /** @description What is done to what stands in a field. */
+        Alter_String: {
+            /** @description It becomes this. */
+            set: components["schemas"]["Input"];
+        } | "empty" | {
+            /** @description Of texts: each place where one text stands becomes another; capitals count. */
+            replace: {
+                find: string;
+                with: string;
+            };
+        } | {
+            /**
+             * Format: int32
+             * @description Of days and moments: so many days later; earlier where it is negative.
+             */
+            days: number;
+        } | {
+            /** @description Of numbers: more by this share of them, rounded as the field shows them; 0.05 is 5 %. */
+            raise: string;
+        } | {
+            /** @description It becomes what stands in another field of its record. */
+            from: components["schemas"]["FieldId"];
+        } | "now" | {
+            /** @description It becomes what stands at the end of a path of links; of no path: the record itself, where a link takes it. */
+            along: components["schemas"]["FieldId"][];
+        } | {
+            formula: string;
+        } | {
+            /** @description Of several choices: these are chosen, too. */
+            add_options: components["schemas"]["OptionId"][];
+        } | {
+            /** @description Of several people: these are named, too. */
+            add_people: components["schemas"]["PersonId"][];
+        } | {
+            /** @description Of links to many: these are linked, too. */
+            add_links: components["schemas"]["RecordId"][];
+        } | {
+            /** @description Of several choices: these are chosen no more. */
+            take_options: components["schemas"]["OptionId"][];
+        } | {
+            /** @description Of several people: these are named no more. */
+            take_people: components["schemas"]["PersonId"][];
+        } | {
+            /** @description Of links: these are linked no more. */
+            take_links: components["schemas"]["RecordId"][];
+        } | {
+            /** @description Of a checklist: this is to be done, too. */
+            add_item: string;
+        };
+        /** @description A field, and what is done to it in each record. `F`: how a formula is written. */
         Altered: {
             field: components["schemas"]["FieldId"];
-            to: components["schemas"]["Alter"];
+            to: components["schemas"]["Alter_Formula"];
+        };
+        /** @description A field, and what is done to it in each record. `F`: how a formula is written. */
+        Altered_Formula: {
+            field: components["schemas"]["FieldId"];
+            to: components["schemas"]["Alter_Formula"];
+        };
+        /** @description A field, and what is done to it in each record. `F`: how a formula is written. */
+        Altered_String: {
+            field: components["schemas"]["FieldId"];
+            to: components["schemas"]["Alter_String"];
         };
         /** @description How a question is answered. */
         AnswerKind: {
@@ -42310,7 +42372,7 @@ export interface components {
             id: components["schemas"]["AutomationId"];
             name: string;
             on: boolean;
-            steps: components["schemas"]["Step_Wording"][];
+            steps: components["schemas"]["Step_Wording_Formula"][];
             table: components["schemas"]["TableId"];
             /** @description Whether what it would do is not told before a single edit, a drop or a press that sets it going. */
             unsaid?: boolean;
@@ -42324,7 +42386,7 @@ export interface components {
             draft?: components["schemas"]["PlanBody"] | null;
             name: string;
             on: boolean;
-            steps: components["schemas"]["Step_String"][];
+            steps: components["schemas"]["Step_String_String"][];
             table: components["schemas"]["TableId"];
             /** @description Whether what it would do is not told before a press that sets it going. */
             unsaid?: boolean;
@@ -42361,7 +42423,7 @@ export interface components {
             /** @description Which of its calls this server would not make, in sentences. */
             not_called: string[];
             /** @description The steps with their texts as one types them. */
-            steps: components["schemas"]["Step_String"][];
+            steps: components["schemas"]["Step_String_String"][];
         };
         /** @description Back to which moment. */
         BackBody: {
@@ -43643,7 +43705,7 @@ export interface components {
             condition: components["schemas"]["Condition"];
             /** @description What it does otherwise, a sentence each. */
             differs: string[];
-            steps: components["schemas"]["Step_String"][];
+            steps: components["schemas"]["Step_String_String"][];
             when: components["schemas"]["Occasion"];
         };
         /** @description Numbers that are drawn on a plate. */
@@ -46567,7 +46629,7 @@ export interface components {
             /** @description What held before: of what changes alone. */
             before?: components["schemas"]["Condition"];
             condition: components["schemas"]["Condition"];
-            steps: components["schemas"]["Step_String"][];
+            steps: components["schemas"]["Step_String_String"][];
             when: components["schemas"]["Occasion"];
         };
         /** @description A link between two tables. */
@@ -47877,8 +47939,8 @@ export interface components {
             done: boolean;
             words: string;
         };
-        /** @description One thing that it does. `T`: how texts with values are written. */
-        Step_String: {
+        /** @description One thing that it does. `T`: how texts with values are written, `F`: how formulas are. */
+        Step_String_String: {
             mail: {
                 body: string;
                 /** @description One message for all records of a time, of which `body` is what is said of each. */
@@ -47892,12 +47954,12 @@ export interface components {
             /** @description Changes fields of the record, or of those that a path of links leads to from it. */
             set: {
                 along?: components["schemas"]["FieldId"][];
-                alter: components["schemas"]["Altered"][];
+                alter: components["schemas"]["Altered_String"][];
             };
         } | {
             /** @description Adds a record. */
             add: {
-                alter: components["schemas"]["Altered"][];
+                alter: components["schemas"]["Altered_String"][];
                 table: components["schemas"]["TableId"];
             };
         } | {
@@ -47912,38 +47974,38 @@ export interface components {
                 /** @description Only the first of them. */
                 first?: boolean;
                 /** @description Where there is none. */
-                otherwise?: components["schemas"]["Step_String"][];
+                otherwise?: components["schemas"]["Step_String_String"][];
                 /** @description What they must have alike with the record it is about. */
                 same?: components["schemas"]["Same"][];
-                steps: components["schemas"]["Step_String"][];
+                steps: components["schemas"]["Step_String_String"][];
                 table: components["schemas"]["TableId"];
             };
         } | {
             if: {
                 condition: components["schemas"]["Condition"];
-                otherwise?: components["schemas"]["Step_String"][];
-                steps: components["schemas"]["Step_String"][];
+                otherwise?: components["schemas"]["Step_String_String"][];
+                steps: components["schemas"]["Step_String_String"][];
             };
         } | {
             wait: {
                 /** @description Where it did not. */
-                otherwise?: components["schemas"]["Step_String"][];
+                otherwise?: components["schemas"]["Step_String_String"][];
                 pause: components["schemas"]["Pause"];
                 /** @description Where it waited for a condition, and that came to hold. */
-                steps?: components["schemas"]["Step_String"][];
+                steps?: components["schemas"]["Step_String_String"][];
             };
         } | {
             /** @description Calls a web address, and goes on when it has answered. */
             call: {
                 calls: components["schemas"]["Call_String"];
                 /** @description Where it did not, or its answer does not fit. */
-                otherwise?: components["schemas"]["Step_String"][];
+                otherwise?: components["schemas"]["Step_String_String"][];
                 /** @description Where it did well. */
-                steps?: components["schemas"]["Step_String"][];
+                steps?: components["schemas"]["Step_String_String"][];
             };
         } | "stop";
-        /** @description One thing that it does. `T`: how texts with values are written. */
-        Step_Wording: {
+        /** @description One thing that it does. `T`: how texts with values are written, `F`: how formulas are. */
+        Step_Wording_Formula: {
             mail: {
                 /** @description A text with values put in. */
                 body: components["schemas"]["Piece"][];
@@ -47959,12 +48021,12 @@ export interface components {
             /** @description Changes fields of the record, or of those that a path of links leads to from it. */
             set: {
                 along?: components["schemas"]["FieldId"][];
-                alter: components["schemas"]["Altered"][];
+                alter: components["schemas"]["Altered_Formula"][];
             };
         } | {
             /** @description Adds a record. */
             add: {
-                alter: components["schemas"]["Altered"][];
+                alter: components["schemas"]["Altered_Formula"][];
                 table: components["schemas"]["TableId"];
             };
         } | {
@@ -47980,34 +48042,34 @@ export interface components {
                 /** @description Only the first of them. */
                 first?: boolean;
                 /** @description Where there is none. */
-                otherwise?: components["schemas"]["Step_Wording"][];
+                otherwise?: components["schemas"]["Step_Wording_Formula"][];
                 /** @description What they must have alike with the record it is about. */
                 same?: components["schemas"]["Same"][];
-                steps: components["schemas"]["Step_Wording"][];
+                steps: components["schemas"]["Step_Wording_Formula"][];
                 table: components["schemas"]["TableId"];
             };
         } | {
             if: {
                 condition: components["schemas"]["Condition"];
-                otherwise?: components["schemas"]["Step_Wording"][];
-                steps: components["schemas"]["Step_Wording"][];
+                otherwise?: components["schemas"]["Step_Wording_Formula"][];
+                steps: components["schemas"]["Step_Wording_Formula"][];
             };
         } | {
             wait: {
                 /** @description Where it did not. */
-                otherwise?: components["schemas"]["Step_Wording"][];
+                otherwise?: components["schemas"]["Step_Wording_Formula"][];
                 pause: components["schemas"]["Pause"];
                 /** @description Where it waited for a condition, and that came to hold. */
-                steps?: components["schemas"]["Step_Wording"][];
+                steps?: components["schemas"]["Step_Wording_Formula"][];
             };
         } | {
             /** @description Calls a web address, and goes on when it has answered. */
             call: {
                 calls: components["schemas"]["Call_Wording"];
                 /** @description Where it did not, or its answer does not fit. */
-                otherwise?: components["schemas"]["Step_Wording"][];
+                otherwise?: components["schemas"]["Step_Wording_Formula"][];
                 /** @description Where it did well. */
-                steps?: components["schemas"]["Step_Wording"][];
+                steps?: components["schemas"]["Step_Wording_Formula"][];
             };
         } | "stop";
         /** @description A figure over the records that links lead to. */

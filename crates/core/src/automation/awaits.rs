@@ -3,7 +3,7 @@
 use super::{Automation, Occasion, Pause, Recipient, Step};
 use crate::{
     access::Lens,
-    bulk::Alter,
+    bulk::{Alter, Altered},
     condition::{Check, Condition},
     dataset::Dataset,
     form::Arrival,
@@ -105,12 +105,10 @@ impl Step {
             }
             Step::Say { text } => values(text),
             Step::Set { along, alter } => {
-                let read = alter.iter().filter_map(|one| if let Alter::Along(path) = &one.to { path.first().copied() } else { None });
-                along.first().copied().into_iter().chain(read).collect()
+                let own = along.is_empty();
+                along.first().copied().into_iter().chain(alter.iter().flat_map(|one| one.reads(own))).collect()
             }
-            Step::Add { alter, .. } => {
-                alter.iter().filter_map(|one| if let Alter::Along(path) = &one.to { path.first().copied() } else { None }).collect()
-            }
+            Step::Add { alter, .. } => alter.iter().flat_map(|one| one.reads(true)).collect(),
             Step::If { condition, .. } => tested(condition),
             Step::Each { same, .. } => same.iter().map(|one| one.ours).collect(),
             Step::Wait { pause: Pause::Field(field), .. } => vec![*field],
@@ -120,6 +118,17 @@ impl Step {
             }
             // What it waits for is filled in later.
             Step::Wait { .. } | Step::Stop => Vec::new(),
+        }
+    }
+}
+
+impl Altered {
+    /// The fields of the record itself that it reads; `own`: whether its formula is of that record.
+    fn reads(&self, own: bool) -> Vec<FieldId> {
+        match &self.to {
+            Alter::Along(path) => path.first().copied().into_iter().collect(),
+            Alter::Formula(formula) if own => formula.fields().into_iter().collect(),
+            _ => Vec::new(),
         }
     }
 }

@@ -35,6 +35,7 @@ pub use words::{Branch, Clause};
 use crate::{
     bulk::Altered,
     condition::Condition,
+    formula::Formula,
     id::{AutomationId, DocumentId, FieldId, FormId, PersonId, TableId},
     schema::Same,
     wording::Wording,
@@ -60,7 +61,7 @@ pub struct Automation {
     /// What held of it before: of what changes alone.
     #[serde(default, skip_serializing_if = "Condition::is_nothing")]
     pub before: Condition,
-    pub steps: Vec<Step<Wording>>,
+    pub steps: Vec<Step<Wording, Formula>>,
     /// Whoever said last what it does: it may do to records what they may, and nothing else.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub acts_for: Option<PersonId>,
@@ -81,7 +82,7 @@ pub struct Plan {
     pub condition: Condition,
     #[serde(default, skip_serializing_if = "Condition::is_nothing")]
     pub before: Condition,
-    pub steps: Vec<Step<Wording>>,
+    pub steps: Vec<Step<Wording, Formula>>,
 }
 
 /// What sets it going.
@@ -114,11 +115,12 @@ pub enum Occasion {
     Chosen,
 }
 
-/// One thing that it does. `T`: how texts with values are written.
+/// One thing that it does. `T`: how texts with values are written, `F`: how formulas are.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
-pub enum Step<T = Wording> {
+#[serde(bound(serialize = "T: Serialize, F: Serialize", deserialize = "T: Deserialize<'de> + Default, F: Deserialize<'de>"))]
+pub enum Step<T = Wording, F = Formula> {
     Mail {
         to: Recipient,
         subject: T,
@@ -137,10 +139,10 @@ pub enum Step<T = Wording> {
     Set {
         #[serde(default)]
         along: Vec<FieldId>,
-        alter: Vec<Altered>,
+        alter: Vec<Altered<F>>,
     },
     /// Adds a record.
-    Add { table: TableId, alter: Vec<Altered> },
+    Add { table: TableId, alter: Vec<Altered<F>> },
     /// Says something about the record, for all who see it.
     Say { text: T },
     /// Goes through the records of a table that fit, in the order in which they came.
@@ -155,30 +157,30 @@ pub enum Step<T = Wording> {
         #[serde(default)]
         first: bool,
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        steps: Vec<Step<T>>,
+        steps: Vec<Step<T, F>>,
         /// Where there is none.
         #[serde(default)]
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        otherwise: Vec<Step<T>>,
+        otherwise: Vec<Step<T, F>>,
     },
     If {
         condition: Condition,
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        steps: Vec<Step<T>>,
+        steps: Vec<Step<T, F>>,
         #[serde(default)]
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        otherwise: Vec<Step<T>>,
+        otherwise: Vec<Step<T, F>>,
     },
     Wait {
         pause: Pause,
         /// Where it waited for a condition, and that came to hold.
         #[serde(default)]
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        steps: Vec<Step<T>>,
+        steps: Vec<Step<T, F>>,
         /// Where it did not.
         #[serde(default)]
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        otherwise: Vec<Step<T>>,
+        otherwise: Vec<Step<T, F>>,
     },
     /// Calls a web address, and goes on when it has answered.
     Call {
@@ -186,11 +188,11 @@ pub enum Step<T = Wording> {
         /// Where it did well.
         #[serde(default)]
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        steps: Vec<Step<T>>,
+        steps: Vec<Step<T, F>>,
         /// Where it did not, or its answer does not fit.
         #[serde(default)]
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
-        otherwise: Vec<Step<T>>,
+        otherwise: Vec<Step<T, F>>,
     },
     /// Nothing further is done.
     Stop,
@@ -229,9 +231,9 @@ pub enum Recipient {
 }
 
 /// A list of steps within a step: the word by which it is found there, and the table whose records it is about.
-pub(crate) type Inner<'s, T> = (&'static str, TableId, &'s [Step<T>]);
+pub(crate) type Inner<'s, T, F> = (&'static str, TableId, &'s [Step<T, F>]);
 
-impl<T> Step<T> {
+impl<T, F> Step<T, F> {
     /// As it is kept.
     pub(crate) fn word(&self) -> &'static str {
         match self {
@@ -248,7 +250,7 @@ impl<T> Step<T> {
     }
 
     /// The lists of steps within it.
-    pub(crate) fn inner(&self, table: TableId) -> Vec<Inner<'_, T>> {
+    pub(crate) fn inner(&self, table: TableId) -> Vec<Inner<'_, T, F>> {
         match self {
             Step::Each { table: found, steps, otherwise, .. } => vec![("steps", *found, steps), ("otherwise", table, otherwise)],
             Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } | Step::Call { steps, otherwise, .. } => {
@@ -258,23 +260,26 @@ impl<T> Step<T> {
         }
     }
 
-    /// The same with its texts written otherwise; each is told with its table and its place, as a JSON pointer.
-    pub fn written<U>(&self, table: TableId, at: &str, write: &mut impl FnMut(&T, TableId, String) -> U) -> Step<U> {
-        let inner = |list: &[Step<T>], table: TableId, word: &str, write: &mut _| {
+    /// The same with its texts and formulas written otherwise; `at` is its place, as a JSON pointer.
+    pub fn written<W: Rewrite<T, F>>(&self, table: TableId, at: &str, write: &mut W) -> Step<W::Text, W::Formula> {
+        let inner = |list: &[Step<T, F>], table: TableId, word: &str, write: &mut _| {
             written(list, table, &format!("{at}/{}/{word}", self.word()), write)
         };
         match self {
             Step::Mail { to, subject, body, digest, reply, encloses } => Step::Mail {
                 to: to.clone(),
-                subject: write(subject, table, format!("{at}/mail/subject")),
-                body: write(body, table, format!("{at}/mail/body")),
+                subject: write.text(subject, table, format!("{at}/mail/subject")),
+                body: write.text(body, table, format!("{at}/mail/body")),
                 digest: *digest,
                 reply: reply.clone(),
                 encloses: *encloses,
             },
-            Step::Set { along, alter } => Step::Set { along: along.clone(), alter: alter.clone() },
-            Step::Add { table, alter } => Step::Add { table: *table, alter: alter.clone() },
-            Step::Say { text } => Step::Say { text: write(text, table, format!("{at}/say/text")) },
+            Step::Set { along, alter } => {
+                let alter = altered(alter, Whose::Changed(table, along), &format!("{at}/set/alter"), write);
+                Step::Set { along: along.clone(), alter }
+            }
+            Step::Add { table, alter } => Step::Add { table: *table, alter: altered(alter, Whose::Own, &format!("{at}/add/alter"), write) },
+            Step::Say { text } => Step::Say { text: write.text(text, table, format!("{at}/say/text")) },
             Step::Each { table: found, condition, same, first, steps, otherwise } => Step::Each {
                 table: *found,
                 condition: condition.clone(),
@@ -294,7 +299,7 @@ impl<T> Step<T> {
                 otherwise: inner(otherwise, table, "otherwise", write),
             },
             Step::Call { calls, steps, otherwise } => Step::Call {
-                calls: Box::new(calls.written(table, &format!("{at}/call/calls"), write)),
+                calls: Box::new(calls.written(table, &format!("{at}/call/calls"), &mut |text, table, at| write.text(text, table, at))),
                 steps: inner(steps, table, "steps", write),
                 otherwise: inner(otherwise, table, "otherwise", write),
             },
@@ -303,13 +308,38 @@ impl<T> Step<T> {
     }
 }
 
-/// Steps with their texts written otherwise: see [`Step::written`].
-pub fn written<T, U>(steps: &[Step<T>], table: TableId, at: &str, write: &mut impl FnMut(&T, TableId, String) -> U) -> Vec<Step<U>> {
+/// How the texts and formulas of steps are written otherwise: read from what somebody typed, or typed out again. Each is told with its
+/// place, as a JSON pointer.
+pub trait Rewrite<T, F> {
+    type Text;
+    type Formula;
+    /// A text with values of a table's records.
+    fn text(&mut self, of: &T, table: TableId, at: String) -> Self::Text;
+    fn formula(&mut self, of: &F, whose: Whose<'_>, at: String) -> Self::Formula;
+}
+
+/// Of whose values a formula is that says what a field becomes.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Whose<'a> {
+    /// Of the record that is changed: at the end of a path of links from a table's record.
+    Changed(TableId, &'a [FieldId]),
+    /// Of the record that the automation is about: what is added holds nothing yet.
+    Own,
+}
+
+fn altered<T, F, W: Rewrite<T, F>>(alter: &[Altered<F>], whose: Whose<'_>, at: &str, write: &mut W) -> Vec<Altered<W::Formula>> {
+    let one =
+        |(place, one): (usize, &Altered<F>)| one.written(&mut |formula| write.formula(formula, whose, format!("{at}/{place}/to/formula")));
+    alter.iter().enumerate().map(one).collect()
+}
+
+/// Steps with their texts and formulas written otherwise: see [`Step::written`].
+pub fn written<T, F, W: Rewrite<T, F>>(steps: &[Step<T, F>], table: TableId, at: &str, write: &mut W) -> Vec<Step<W::Text, W::Formula>> {
     steps.iter().enumerate().map(|(place, step)| step.written(table, &format!("{at}/{place}"), write)).collect()
 }
 
 /// Every step, those within others too, with the table that it is about and its place.
-pub(crate) fn every<'s, T>(steps: &'s [Step<T>], table: TableId, at: &str, see: &mut dyn FnMut(&'s Step<T>, TableId, String)) {
+pub(crate) fn every<'s, T, F>(steps: &'s [Step<T, F>], table: TableId, at: &str, see: &mut dyn FnMut(&'s Step<T, F>, TableId, String)) {
     for (place, step) in steps.iter().enumerate() {
         let at = format!("{at}/{place}");
         for (word, about, inner) in step.inner(table) {

@@ -7,11 +7,12 @@ use crate::{
     checks::{check_mail, check_name},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
+    formula::Formula,
     id::{AutomationId, FieldId, TableId},
     names::Name,
     part::{Part, Sort, is_part},
     rules::{Rules, Tells, builders_only},
-    schema::{Kind, Same},
+    schema::{FieldDef, Kind, Same},
     value::phone_number,
 };
 
@@ -318,6 +319,7 @@ pub(super) fn check_alter(ds: &Dataset, table: TableId, alter: &[Altered], own: 
             Alter::Now if !matches!(def.kind, Kind::Date | Kind::DateTime) => {
                 return Err(bad(format!("“{}” holds no day.", def.name)));
             }
+            Alter::Formula(formula) => fits_into(ds, formula, if adds { own } else { table }, def)?,
             Alter::Set(_) | Alter::Empty | Alter::Along(_) | Alter::Now => {}
             _ if adds => return Err(bad(format!("A new record has nothing in “{}” that could be changed.", def.name))),
             Alter::From(field) => {
@@ -329,6 +331,20 @@ pub(super) fn check_alter(ds: &Dataset, table: TableId, alter: &[Altered], own: 
         }
     }
     Ok(())
+}
+
+/// Whether what a formula of a table's records gives can stand in a field.
+fn fits_into(ds: &Dataset, formula: &Formula, table: TableId, def: &FieldDef) -> Result<(), Fault> {
+    let name = &def.name;
+    let (result, faults) = formula.result_type(ds, table);
+    if let Some(fault) = faults.first() {
+        return Err(bad(format!("The formula for “{name}” does not hold: {}.", fault.message)));
+    }
+    let takes = match &def.kind {
+        Kind::Text { .. } | Kind::LongText | Kind::Choice { .. } | Kind::Email | Kind::Phone => true,
+        kind => kind.shows_type(result.of),
+    };
+    if takes { Ok(()) } else { Err(bad(format!("The formula gives {}, and that can’t stand in “{name}”.", result.of.name()))) }
 }
 
 impl Pause {

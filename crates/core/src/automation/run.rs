@@ -10,7 +10,7 @@ use crate::{
     bulk::{Alter, Altered, Bulk, Which},
     condition::{Condition, Test},
     dataset::Dataset,
-    fault::Faults,
+    fault::{Fault, Faults},
     history::{Change, Op},
     id::{AutomationId, DocumentId, FieldId, FormId, RecordId, TableId},
     intent::{Edit, Intent},
@@ -398,19 +398,21 @@ impl<'a> Runner<'a> {
     }
 
     /// What an alteration of a found record takes from the record that the run is of is read there.
-    fn settled(&self, alter: &[Altered], into: TableId) -> Vec<Altered> {
+    fn settled(&self, alter: &[Altered], into: TableId, adds: bool) -> Result<Vec<Altered>, Fault> {
         let own = (self.automation.table, self.cause.record);
         let lens = Lens::new(&self.ds, Asker::Automation(self.automation.id), self.clock);
+        let read = |lens: &Lens<'_>, one: &Altered| match self.ds.table(into).and_then(|home| home.def.field(one.field)) {
+            Some(def) => one.to.input(lens, own.0, own.1, def),
+            None => Ok(None),
+        };
         let settle = |one: &Altered| {
             let to = match &one.to {
-                Alter::Along(path) => {
-                    let def = self.ds.table(into).and_then(|home| home.def.field(one.field));
-                    def.and_then(|def| Alter::Along(path.clone()).input(&lens, own.0, own.1, def).ok().flatten())
-                        .map_or(Alter::Empty, Alter::Set)
-                }
+                // What it takes is empty where it leads nowhere.
+                Alter::Along(_) => read(&lens, one).unwrap_or_default().map_or(Alter::Empty, Alter::Set),
+                Alter::Formula(_) if adds => read(&lens, one)?.map_or(Alter::Empty, Alter::Set),
                 other => other.clone(),
             };
-            Altered { field: one.field, to }
+            Ok(Altered { field: one.field, to })
         };
         alter.iter().map(settle).collect()
     }
@@ -434,14 +436,21 @@ impl<'a> Runner<'a> {
             self.says(LogOutcome::No, "Nothing to change: no record is linked.".into());
             return Flow::On;
         }
-        let alter = self.settled(alter, table);
+        let alter = match self.settled(alter, table, false) {
+            Ok(alter) => alter,
+            Err(fault) => return self.refused(&fault.message),
+        };
         self.act(&Intent::Bulk(Box::new(Bulk { table, which: Which::These(records), without: Default::default(), alter })))
     }
 
     fn add(&mut self, table: TableId, alter: &[Altered]) -> Flow {
         let moment = Value::Instant(self.clock.now);
         let today = Value::Date(self.clock.today());
-        let cells = self.settled(alter, table).into_iter().filter_map(|one| match one.to {
+        let alter = match self.settled(alter, table, true) {
+            Ok(alter) => alter,
+            Err(fault) => return self.refused(&fault.message),
+        };
+        let cells = alter.into_iter().filter_map(|one| match one.to {
             Alter::Set(input) => Some((one.field, input)),
             Alter::Now => {
                 let kind = self.ds.table(table).and_then(|home| home.def.field(one.field)).map(|def| &def.kind);
@@ -471,14 +480,15 @@ impl<'a> Runner<'a> {
                 self.tell(&decision.change, &before);
                 self.ops.extend(decision.change.ops);
             }
-            Err(Faults(faults)) => {
-                let why = faults.first().map_or_else(|| "it was refused.".to_owned(), |fault| fault.message.clone());
-                let who = self.automation.acts_for.map_or("nobody", |person| self.ds.people.name(person));
-                self.says(LogOutcome::Failed, format!("Not done, acting for {who}: {why}"));
-                return Flow::Stopped;
-            }
+            Err(Faults(faults)) => return self.refused(faults.first().map_or("it was refused.", |fault| &fault.message)),
         }
         Flow::On
+    }
+
+    fn refused(&mut self, why: &str) -> Flow {
+        let who = self.automation.acts_for.map_or("nobody", |person| self.ds.people.name(person));
+        self.says(LogOutcome::Failed, format!("Not done, acting for {who}: {why}"));
+        Flow::Stopped
     }
 
     fn tell(&mut self, change: &Change, before: &Dataset) {

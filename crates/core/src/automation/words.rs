@@ -409,6 +409,7 @@ fn altered_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, nam
             format!("take {} out of {name}", value_words(lens, table, own, found, one))
         }
         Alter::AddItem(text) => format!("add “{text}” to {name}"),
+        Alter::Formula(formula) => format!("work out {name} as {}", formula.text(lens.dataset())),
         Alter::Set(_) | Alter::From(_) | Alter::Now | Alter::Along(_) => {
             format!("set {name} to {}", value_words(lens, table, own, found, one))
         }
@@ -432,7 +433,7 @@ fn value_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, one: 
         Alter::AddOptions(options) | Alter::TakeOptions(options) => text(crate::value::Value::Choices(options.clone())),
         Alter::AddPeople(people) | Alter::TakePeople(people) => text(crate::value::Value::People(people.clone())),
         Alter::AddLinks(records) | Alter::TakeLinks(records) => text(crate::value::Value::Links(records.clone())),
-        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::AddItem(_) => String::new(),
+        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::AddItem(_) | Alter::Formula(_) => String::new(),
     };
     if words.is_empty() { "nothing".to_owned() } else { words }
 }

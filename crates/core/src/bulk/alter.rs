@@ -4,6 +4,7 @@ use super::Alter;
 use crate::{
     access::Lens,
     fault::{Fault, FaultKind},
+    formula::{Formula, Type},
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, LONG_TEXT_LIMIT, Step},
     value::{Cell, Input, Item, Value, currency_decimals},
@@ -98,6 +99,7 @@ impl Alter {
                 Kind::DateTime => return value(Value::Instant(lens.clock().now)),
                 _ => return wrong("day"),
             },
+            Alter::Formula(formula) => return worked_out(lens, table, record, formula, def),
             Alter::Along(path) => return along(lens, table, record, path, def),
             Alter::AddOptions(more) => match (now, &def.kind) {
                 (now, Kind::Choices { .. }) => {
@@ -201,6 +203,23 @@ fn later(day: Date, days: i32) -> Result<Date, Fault> {
 }
 
 /// As many digits as the field shows; of a rating, whole.
+/// What a formula of a record gives for a field, of what is open to whoever asks.
+fn worked_out(lens: &Lens<'_>, table: TableId, record: RecordId, formula: &Formula, def: &FieldDef) -> Result<Option<Input>, Fault> {
+    let refused = |message: String| Err(Fault::new(FaultKind::WrongKind, message));
+    let name = &def.name;
+    let as_text = !(def.kind.is_number() || matches!(def.kind, Kind::YesNo | Kind::Date | Kind::DateTime | Kind::Text { .. }));
+    let text = Kind::of_type(Type::Text);
+    let Some(value) = lens.worked_out(formula, table, record, if as_text { &text } else { &def.kind }) else {
+        return refused(format!("The formula for “{name}” draws on something that is not open to it."));
+    };
+    Ok(Some(match value {
+        Value::Error(error) => return refused(format!("The formula for “{name}” gives {}: {}.", error.sign(), error.words())),
+        Value::Number(number) => Input::Value(Value::Number(rounded(&def.kind, number))),
+        Value::Text(text) => Input::Text(text.to_string()),
+        other => Input::Value(other),
+    }))
+}
+
 fn rounded(kind: &Kind, number: Decimal) -> Decimal {
     let places = match kind {
         Kind::Number { decimals, .. } => *decimals,

@@ -13,6 +13,7 @@ pub use rehearsal::{BulkExample, BulkRefused, BulkRehearsal};
 
 use crate::{
     access::Lens,
+    formula::Formula,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     value::Input,
     view::Query,
@@ -44,19 +45,19 @@ pub enum Which {
     Shown(Box<Query>),
 }
 
-/// A field, and what is done to it in each record.
+/// A field, and what is done to it in each record. `F`: how a formula is written.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Altered {
+pub struct Altered<F = Formula> {
     pub field: FieldId,
-    pub to: Alter,
+    pub to: Alter<F>,
 }
 
 /// What is done to what stands in a field.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum Alter {
+pub enum Alter<F = Formula> {
     /// It becomes this.
     Set(Input),
     Empty,
@@ -75,6 +76,8 @@ pub enum Alter {
     Now,
     /// It becomes what stands at the end of a path of links; of no path: the record itself, where a link takes it.
     Along(Vec<FieldId>),
+    /// It becomes what this gives: of automations alone, which builders write.
+    Formula(F),
     /// Of several choices: these are chosen, too.
     AddOptions(Vec<OptionId>),
     /// Of several people: these are named, too.
@@ -89,6 +92,31 @@ pub enum Alter {
     TakeLinks(Vec<RecordId>),
     /// Of a checklist: this is to be done, too.
     AddItem(String),
+}
+
+impl<F> Altered<F> {
+    /// The same with its formula written otherwise.
+    pub fn written<G>(&self, write: &mut impl FnMut(&F) -> G) -> Altered<G> {
+        let to = match &self.to {
+            Alter::Set(input) => Alter::Set(input.clone()),
+            Alter::Empty => Alter::Empty,
+            Alter::Replace { find, with } => Alter::Replace { find: find.clone(), with: with.clone() },
+            Alter::Days(days) => Alter::Days(*days),
+            Alter::Raise(share) => Alter::Raise(*share),
+            Alter::From(field) => Alter::From(*field),
+            Alter::Now => Alter::Now,
+            Alter::Along(path) => Alter::Along(path.clone()),
+            Alter::Formula(formula) => Alter::Formula(write(formula)),
+            Alter::AddOptions(options) => Alter::AddOptions(options.clone()),
+            Alter::AddPeople(people) => Alter::AddPeople(people.clone()),
+            Alter::AddLinks(records) => Alter::AddLinks(records.clone()),
+            Alter::TakeOptions(options) => Alter::TakeOptions(options.clone()),
+            Alter::TakePeople(people) => Alter::TakePeople(people.clone()),
+            Alter::TakeLinks(records) => Alter::TakeLinks(records.clone()),
+            Alter::AddItem(text) => Alter::AddItem(text.clone()),
+        };
+        Altered { field: self.field, to }
+    }
 }
 
 impl Bulk {

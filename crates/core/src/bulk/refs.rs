@@ -2,6 +2,7 @@
 
 use super::{Alter, Altered};
 use crate::{
+    formula::formula_refs as formula,
     names::{Hold, See, field, kept, option, path, person, record},
     value::{Input, value_refs as value},
 };
@@ -17,6 +18,7 @@ pub(crate) fn altered_refs(of: &mut Altered, hold: Hold, see: &mut See<'_>) {
         Alter::Along(along) => {
             path(along, hold, see);
         }
+        Alter::Formula(of) => formula(of, hold, see),
         Alter::AddOptions(options) | Alter::TakeOptions(options) => kept(options, |id| option(id, hold, see)),
         Alter::AddPeople(people) | Alter::TakePeople(people) => kept(people, |id| person(id, hold, see)),
         Alter::AddLinks(records) | Alter::TakeLinks(records) => kept(records, |id| record(of.field, id, hold, see)),

@@ -86,12 +86,20 @@ impl Lens<'_> {
             return None;
         }
         let (ds, clock) = (self.dataset(), self.clock());
-        let budget = Budget::new(1);
-        let value = Program::new(formula, ds, table, clock, &budget).value(record.row());
         let kind = shows.cloned().unwrap_or_else(|| Kind::of_type(formula.result_type(ds, table).0.of));
-        let value = fitted(value, &kind, clock);
+        let value = self.worked_out(formula, table, record, &kind)?;
         let text = ds.shown_as(&value, &kind, clock);
         Some(Tried { value, text, trace: self.trace(formula, table, record) })
+    }
+
+    /// What a formula gives for a record, as this kind holds it. None where the asker may not see all that it draws on.
+    pub(crate) fn worked_out(&self, formula: &Formula, table: TableId, record: RecordId, kind: &Kind) -> Option<Value> {
+        if !self.sees(table, record) || !self.formula_is_open(formula, table, record) {
+            return None;
+        }
+        let budget = Budget::new(1);
+        let value = Program::new(formula, self.dataset(), table, self.clock(), &budget).value(record.row());
+        Some(fitted(value, kind, self.clock()))
     }
 
     /// How a formula comes to its value for a record; what it draws on is open to the asker.

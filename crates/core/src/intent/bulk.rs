@@ -2,7 +2,7 @@
 
 use super::{Decider, Edit, REFUSED};
 use crate::{
-    access::Right,
+    access::{Asker, Right},
     bulk::{Alter, Bulk, MOST, MOST_FIELDS},
     fault::{Checked, Fault, FaultKind, Faults},
     history::Op,
@@ -27,6 +27,11 @@ impl Decider<'_> {
                 .into());
         }
         for (place, one) in bulk.alter.iter().enumerate() {
+            // Worked out for each of many, of any record that it names: that is for what builders write.
+            if matches!(one.to, Alter::Formula(_)) && !matches!(self.asker, Asker::Automation(_)) {
+                let message = "Only an automation works a field out by a formula.";
+                return Err(Fault::new(FaultKind::NotAllowed, message).at(format!("/alter/{place}")).into());
+            }
             let Some(def) = home.def.field(one.field).filter(|def| self.lens.reads(bulk.table, def.id)) else {
                 return Err(Fault::not_found("field").at(format!("/alter/{place}")).into());
             };

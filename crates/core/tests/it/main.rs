@@ -60,4 +60,5 @@ mod trails;
 mod ways_in;
 mod whole;
 mod words;
+mod worked_out;
 mod world;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What fields become, a line for each: of many records at once, or by an automation.
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import type { Field, Table } from '@/api/types'
 import { paths } from '@/features/condition/checks'
 import BeginsWith from '@/features/form/BeginsWith.vue'
@@ -9,9 +9,11 @@ import { named } from '@/features/menu/pick'
 import { useTracker } from '@/features/tracker/tracker'
 import { begun, waysOf, writableOf, type Alteration } from './altering'
 
+const FormulaLine = defineAsyncComponent(() => import('@/features/formula/FormulaLine.vue'))
+
 const props = defineProps<{
   table: Table
-  /** The table of the record from which paths go; nothing: the same. */
+  /** Of an automation: the table of the record from which paths go; nothing: somebody changes them by hand. */
   own?: Table
   /** Of a record that is added. */
   adds?: boolean
@@ -53,7 +55,7 @@ function ends(field: number | undefined) {
         :model-value="line.way"
         aria-label="What is done to it"
         data-test="bulk-way"
-        :items="waysOf(fieldOf(line.field), adds)"
+        :items="waysOf(fieldOf(line.field), adds, !!own)"
         @update:model-value="way(line, $event as Alteration['way'])"
       />
       <template v-if="fieldOf(line.field)">
@@ -72,6 +74,7 @@ function ends(field: number | undefined) {
         <span v-else-if="line.way === 'item'" class="with">
           <input v-model="line.item" class="boxed" aria-label="What is to be done, too" data-test="bulk-item" />
         </span>
+        <FormulaLine v-else-if="line.way === 'formula'" v-model="line.formula" :table="adds ? (own ?? table) : table" />
         <label v-else-if="line.way === 'days'" class="with"
           ><input v-model="line.days" class="boxed short" inputmode="numeric" data-test="bulk-days" aria-label="How many days" /> days; with
           a minus, back</label

@@ -22,6 +22,20 @@ describe('what can be done to a field', () => {
     expect(altered({ ...begun(5), way: 'again' })).toEqual({ field: 5, to: { set: 'again' } })
   })
 
+  it('is worked out by a formula where an automation does it, in what such a value can stand', () => {
+    const automated = (kind: object) => waysOf(field(kind), false, true).map((one) => one.value)
+    expect(automated({ type: 'number' })).toContain('formula')
+    expect(automated({ type: 'choice', options: [] })).toContain('formula')
+    expect(automated({ type: 'people' })).not.toContain('formula')
+    expect(ways({ type: 'number' })).not.toContain('formula')
+    const line = alterationOf({ field: 5, to: { formula: 'Length * 2' } })
+    expect([line.way, altered(line), altered({ ...line, formula: ' ' })]).toEqual([
+      'formula',
+      { field: 5, to: { formula: 'Length * 2' } },
+      undefined,
+    ])
+  })
+
   it('is, of a record that is added, what needs nothing that stands there', () => {
     expect(waysOf(field({ type: 'date' }), true).map((one) => one.value)).toEqual(['set', 'now', 'along'])
   })

@@ -2,7 +2,7 @@
 import type { Altered, Field, Table, Value } from '@/api/types'
 
 /** What can be done to a field. */
-export type Way = 'set' | 'now' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'along' | 'add' | 'take' | 'item' | 'again'
+export type Way = 'set' | 'now' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'along' | 'add' | 'take' | 'item' | 'again' | 'formula'
 
 /** The fields into which something can be put. */
 export const writableOf = (table: Table): Field[] =>
@@ -22,6 +22,8 @@ export interface Alteration {
   along: string | undefined
   /** What is to be done, too, of a checklist. */
   item: string
+  /** What it is worked out as. */
+  formula: string
 }
 
 export const begun = (field?: number): Alteration => ({
@@ -35,10 +37,13 @@ export const begun = (field?: number): Alteration => ({
   from: undefined,
   along: undefined,
   item: '',
+  formula: '',
 })
 
 const TEXTS = ['text', 'long_text', 'email', 'phone']
 const NUMBERS = ['number', 'money', 'percent', 'rating', 'duration']
+/** In which the value of a formula can stand. */
+const WORKED_OUT = ['text', 'long_text', 'email', 'phone', 'choice', 'number', 'money', 'percent', 'rating', 'duration', 'yes_no', 'date', 'date_time']
 const DAYS = ['date', 'date_time', 'range']
 
 const WORDS: Record<Way, string> = {
@@ -53,16 +58,18 @@ const WORDS: Record<Way, string> = {
   add: 'has added to it',
   take: 'has taken out of it',
   item: 'has one more thing to do:',
+  formula: 'is worked out as',
   again: 'is filled again from where it was copied',
 }
 
 /** Whether several things stand in a field, so that one can be added. */
 const several = ({ kind }: Field) => kind.type === 'choices' || kind.type === 'people' || (kind.type === 'link' && !kind.one)
 
-/** What can be done to a field, in words; to one of a new record only what needs nothing that stands there. */
-export function waysOf(field: Field | undefined, adds = false): { value: Way; title: string }[] {
+/** What can be done to a field, in words; to one of a new record only what needs nothing that stands there; by an automation by formula, too. */
+export function waysOf(field: Field | undefined, adds = false, automated = false): { value: Way; title: string }[] {
   if (!field) return []
   const ways: Way[] = ['set']
+  if (automated && WORKED_OUT.includes(field.kind.type)) ways.push('formula')
   if (field.kind.type === 'date' || field.kind.type === 'date_time') ways.push('now')
   if (adds) return [...ways, 'along' as const].map((value) => ({ value, title: WORDS[value] }))
   if (several(field)) ways.push('add', 'take')
@@ -91,6 +98,7 @@ export function altered(one: Alteration): Altered | undefined {
   if (way === 'along')
     return one.along === undefined ? undefined : { field, to: { along: one.along ? one.along.split('.').map(Number) : [] } }
   if (way === 'replace') return one.find ? { field, to: { replace: { find: one.find, with: one.with } } } : undefined
+  if (way === 'formula') return one.formula.trim() ? { field, to: { formula: one.formula } } : undefined
   if (way === 'item') return one.item.trim() ? { field, to: { add_item: one.item.trim() } } : undefined
   if (way === 'from') return one.from === undefined ? undefined : { field, to: { from: one.from } }
   if (way === 'days') {
@@ -125,6 +133,7 @@ export function alterationOf({ field, to }: Altered): Alteration {
   if ('days' in to) return { ...line, way: 'days', days: String(to.days) }
   if ('raise' in to) return { ...line, way: 'raise', share: String(Number((Number(to.raise) * 100).toPrecision(12))) }
   if ('from' in to) return { ...line, way: 'from', from: to.from }
+  if ('formula' in to) return { ...line, way: 'formula', formula: to.formula }
   if ('along' in to) return { ...line, way: 'along', along: to.along.join('.') }
   if ('add_options' in to) return { ...line, way: 'add', value: { choices: to.add_options } }
   if ('add_people' in to) return { ...line, way: 'add', value: { people: to.add_people } }

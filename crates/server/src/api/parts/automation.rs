@@ -5,9 +5,11 @@ use crate::{live::Look, settings::CallsOut};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    automation::{Automation, Clause, Occasion, Plan, Step, written},
+    access::Lens,
+    automation::{Automation, Clause, Occasion, Plan, Rewrite, Step, Whose, written},
     condition::Condition,
     fault::{Checked, Fault, FaultKind, Faults},
+    formula::Formula,
     id::{AutomationId, TableId},
     part::Part,
     wording::Wording,
@@ -20,7 +22,7 @@ pub(in crate::api) struct AutomationView {
     /// One clause a line.
     clauses: Vec<Clause>,
     /// The steps with their texts as one types them.
-    steps: Vec<Step<String>>,
+    steps: Vec<Step<String, String>>,
     /// For whom it acts, where it changes anything.
     authority: Option<String>,
     /// What is to take its place, as it reads.
@@ -54,7 +56,7 @@ pub(in crate::api) struct DraftView {
     when: Occasion,
     condition: Condition,
     before: Condition,
-    steps: Vec<Step<String>>,
+    steps: Vec<Step<String, String>>,
     clauses: Vec<Clause>,
     /// What it does otherwise, a sentence each.
     differs: Vec<String>,
@@ -68,7 +70,7 @@ pub(in crate::api) struct PlanBody {
     /// What held before: of what changes alone.
     #[serde(default)]
     before: Condition,
-    steps: Vec<Step<String>>,
+    steps: Vec<Step<String, String>>,
 }
 
 /// An automation to keep; its table stays. Texts hold fields in braces: `{Severity}: {Section.Name}`.
@@ -82,7 +84,7 @@ pub(in crate::api) struct AutomationBody {
     /// What held before: of what changes alone.
     #[serde(default)]
     before: Condition,
-    steps: Vec<Step<String>>,
+    steps: Vec<Step<String, String>>,
     /// Whether what it would do is not told before a press that sets it going.
     #[serde(default)]
     unsaid: bool,
@@ -101,14 +103,7 @@ impl AutomationBody {
             let message = "An automation stays with its table. Make a new one for another table.";
             faults.push(Fault::new(FaultKind::BadRule, message).at("/table"));
         }
-        let lens = look.lens();
-        let mut read = |text: &String, table, at| {
-            let text = if lens.opens(table) { Wording::parse(text, &look.dataset, table) } else { Err(Fault::not_found("table")) };
-            text.unwrap_or_else(|fault| {
-                faults.push(fault.at(at));
-                Wording::default()
-            })
-        };
+        let mut read = Reading { look, lens: look.lens(), own: self.table, faults: &mut faults };
         let steps = written(&self.steps, self.table, "/steps", &mut read);
         let draft = self.draft.map(|body| {
             let steps = written(&body.steps, self.table, "/draft/steps", &mut read);
@@ -118,6 +113,61 @@ impl AutomationBody {
         let (name, acts_for) = (self.name.trim().to_owned(), now.and_then(|now| now.acts_for));
         let AutomationBody { table, on, when, condition, before, unsaid, .. } = self;
         Ok(Automation { id, table, name, on, when, condition, before, steps, acts_for, unsaid, draft })
+    }
+}
+
+/// Texts and formulas as somebody typed them.
+struct Reading<'l> {
+    look: &'l Look,
+    lens: Lens<'l>,
+    /// The automation's table.
+    own: TableId,
+    faults: &'l mut Vec<Fault>,
+}
+
+impl Rewrite<String, String> for Reading<'_> {
+    type Text = Wording;
+    type Formula = Formula;
+
+    fn text(&mut self, of: &String, table: TableId, at: String) -> Wording {
+        let read = if self.lens.opens(table) { Wording::parse(of, &self.look.dataset, table) } else { Err(Fault::not_found("table")) };
+        read.unwrap_or_else(|fault| {
+            self.faults.push(fault.at(at));
+            Wording::default()
+        })
+    }
+
+    fn formula(&mut self, of: &String, whose: Whose<'_>, at: String) -> Formula {
+        let ds = &self.look.dataset;
+        let table = match whose {
+            Whose::Changed(table, along) => ds.end_of(table, along),
+            Whose::Own => Some(self.own),
+        };
+        let Some(table) = table.filter(|table| self.lens.opens(*table)) else {
+            self.faults.push(Fault::not_found("table").at(at));
+            return Formula::nothing();
+        };
+        let parsed = Formula::read(of, ds, table);
+        if let Some(fault) = parsed.faults.first() {
+            self.faults.push(Fault::new(FaultKind::BadRule, format!("The formula does not hold: {}.", fault.message)).at(at));
+        }
+        parsed.formula
+    }
+}
+
+/// The same as one types them.
+struct Typing<'l>(&'l Look);
+
+impl Rewrite<Wording, Formula> for Typing<'_> {
+    type Text = String;
+    type Formula = String;
+
+    fn text(&mut self, of: &Wording, table: TableId, _at: String) -> String {
+        of.to_text(&self.0.dataset, table)
+    }
+
+    fn formula(&mut self, of: &Formula, _whose: Whose<'_>, _at: String) -> String {
+        of.text(&self.0.dataset)
     }
 }
 
@@ -131,7 +181,7 @@ impl Sent for AutomationBody {
 
 pub(in crate::api) fn seen(look: &Look, automation: &Automation) -> AutomationView {
     let lens = look.lens();
-    let typed = |steps: &[Step]| written(steps, automation.table, "", &mut |text: &Wording, table, _| text.to_text(&look.dataset, table));
+    let typed = |steps: &[Step]| written(steps, automation.table, "", &mut Typing(look));
     let draft = automation.drafted().map(|draft| DraftView {
         clauses: draft.to_sentences(&lens),
         differs: automation.differs(&lens),
