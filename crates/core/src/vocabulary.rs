@@ -169,7 +169,7 @@ impl Vocabulary {
 }
 
 /// What can set an automation going; what is named in it is still to be chosen.
-fn occasions() -> [Occasion; 9] {
+fn occasions() -> [Occasion; 10] {
     let morning = Hour(7 * 60);
     [
         Occasion::Form(Some(FormId::FIRST)),
@@ -181,6 +181,7 @@ fn occasions() -> [Occasion; 9] {
         Occasion::Every { round: Round::Daily, at: morning },
         Occasion::Pressed,
         Occasion::Chosen,
+        Occasion::Started,
     ]
 }
 

@@ -41930,6 +41930,18 @@ export interface components {
                 [key: string]: components["schemas"]["Input"];
             }[];
         };
+        /** @description A line of a record that is added. */
+        AddedLine_Formula: {
+            alter: components["schemas"]["Altered_Formula"][];
+            /** @description The link of the added record that it stands under. */
+            under: components["schemas"]["FieldId"];
+        };
+        /** @description A line of a record that is added. */
+        AddedLine_String: {
+            alter: components["schemas"]["Altered_String"][];
+            /** @description The link of the added record that it stands under. */
+            under: components["schemas"]["FieldId"];
+        };
         /** @description An option that a new record begins with. */
         AddedWith: {
             field: components["schemas"]["FieldId"];
@@ -45591,7 +45603,7 @@ export interface components {
                     at: components["schemas"]["Hour"];
                     round: components["schemas"]["Round"];
                 };
-            } | "chosen";
+            } | "chosen" | "started";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_Reach: {
@@ -45772,7 +45784,7 @@ export interface components {
                 at: components["schemas"]["Hour"];
                 round: components["schemas"]["Round"];
             };
-        } | "chosen";
+        } | "chosen" | "started";
         /** @description What a picker shows for what was typed. */
         Offered: {
             /** @description The fields that have to be filled in to make one, beside its name. */
@@ -47957,10 +47969,16 @@ export interface components {
                 alter: components["schemas"]["Altered_String"][];
             };
         } | {
-            /** @description Adds a record. */
+            /** @description Adds a record, with lines under it. */
             add: {
                 alter: components["schemas"]["Altered_String"][];
+                lines?: components["schemas"]["AddedLine_String"][];
                 table: components["schemas"]["TableId"];
+            };
+        } | {
+            /** @description Starts another automation over the record. */
+            start: {
+                automation: components["schemas"]["AutomationId"];
             };
         } | {
             /** @description Says something about the record, for all who see it. */
@@ -48024,10 +48042,16 @@ export interface components {
                 alter: components["schemas"]["Altered_Formula"][];
             };
         } | {
-            /** @description Adds a record. */
+            /** @description Adds a record, with lines under it. */
             add: {
                 alter: components["schemas"]["Altered_Formula"][];
+                lines?: components["schemas"]["AddedLine_Formula"][];
                 table: components["schemas"]["TableId"];
+            };
+        } | {
+            /** @description Starts another automation over the record. */
+            start: {
+                automation: components["schemas"]["AutomationId"];
             };
         } | {
             /** @description Says something about the record, for all who see it. */

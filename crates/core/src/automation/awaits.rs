@@ -108,7 +108,9 @@ impl Step {
                 let own = along.is_empty();
                 along.first().copied().into_iter().chain(alter.iter().flat_map(|one| one.reads(own))).collect()
             }
-            Step::Add { alter, .. } => alter.iter().flat_map(|one| one.reads(true)).collect(),
+            Step::Add { alter, lines, .. } => {
+                alter.iter().chain(lines.iter().flat_map(|line| &line.alter)).flat_map(|one| one.reads(true)).collect()
+            }
             Step::If { condition, .. } => tested(condition),
             Step::Each { same, .. } => same.iter().map(|one| one.ours).collect(),
             Step::Wait { pause: Pause::Field(field), .. } => vec![*field],
@@ -117,7 +119,7 @@ impl Step {
                 texts.flat_map(values).collect()
             }
             // What it waits for is filled in later.
-            Step::Wait { .. } | Step::Stop => Vec::new(),
+            Step::Wait { .. } | Step::Start { .. } | Step::Stop => Vec::new(),
         }
     }
 }

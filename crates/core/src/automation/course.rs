@@ -198,16 +198,24 @@ impl Course<'_> {
         run.kept = kept;
         run.seq = self.moves[by].change.seq;
         run.paused = runner.paused.take();
+        let started = std::mem::take(&mut runner.started);
         let Some(change) = change else {
             if !only_digested {
                 self.moves[by].runs.push(run);
             }
-            return;
+            return self.start(started, by, depth);
         };
         let mut next = Move::of(now, change);
         next.runs.push(run);
         self.moves.push(next);
         self.look(self.moves.len() - 1, depth + 1);
+        self.start(started, self.moves.len() - 1, depth);
+    }
+
+    /// What a run starts waits for its turn.
+    fn start(&mut self, started: Vec<(AutomationId, RecordId)>, by: usize, depth: u8) {
+        let fired = |(automation, record)| Fired { automation, record, asks: true };
+        self.due.extend(started.into_iter().map(|of| Due { fired: fired(of), by, depth: depth + 1 }));
     }
 
     fn kept(&self, automation: &Automation, record: Option<RecordId>, log: Vec<LogLine>, mails: Vec<Message>) -> Run {

@@ -113,6 +113,8 @@ pub enum Occasion {
     Every { round: Round, at: Hour },
     /// Somebody runs it on records that they chose.
     Chosen,
+    /// A step of another automation starts it.
+    Started,
 }
 
 /// One thing that it does. `T`: how texts with values are written, `F`: how formulas are.
@@ -141,8 +143,15 @@ pub enum Step<T = Wording, F = Formula> {
         along: Vec<FieldId>,
         alter: Vec<Altered<F>>,
     },
-    /// Adds a record.
-    Add { table: TableId, alter: Vec<Altered<F>> },
+    /// Adds a record, with lines under it.
+    Add {
+        table: TableId,
+        alter: Vec<Altered<F>>,
+        #[serde(default = "Vec::new", skip_serializing_if = "Vec::is_empty")]
+        lines: Vec<AddedLine<F>>,
+    },
+    /// Starts another automation over the record.
+    Start { automation: AutomationId },
     /// Says something about the record, for all who see it.
     Say { text: T },
     /// Goes through the records of a table that fit, in the order in which they came.
@@ -198,6 +207,15 @@ pub enum Step<T = Wording, F = Formula> {
     Stop,
 }
 
+/// A line of a record that is added.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct AddedLine<F = Formula> {
+    /// The link of the added record that it stands under.
+    pub under: FieldId,
+    pub alter: Vec<Altered<F>>,
+}
+
 /// How long it waits.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -241,6 +259,7 @@ impl<T, F> Step<T, F> {
             Step::Set { .. } => "set",
             Step::Add { .. } => "add",
             Step::Say { .. } => "say",
+            Step::Start { .. } => "start",
             Step::Each { .. } => "each",
             Step::If { .. } => "if",
             Step::Wait { .. } => "wait",
@@ -256,7 +275,7 @@ impl<T, F> Step<T, F> {
             Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } | Step::Call { steps, otherwise, .. } => {
                 vec![("steps", table, steps), ("otherwise", table, otherwise)]
             }
-            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Stop => Vec::new(),
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Start { .. } | Step::Stop => Vec::new(),
         }
     }
 
@@ -278,7 +297,15 @@ impl<T, F> Step<T, F> {
                 let alter = altered(alter, Whose::Changed(table, along), &format!("{at}/set/alter"), write);
                 Step::Set { along: along.clone(), alter }
             }
-            Step::Add { table, alter } => Step::Add { table: *table, alter: altered(alter, Whose::Own, &format!("{at}/add/alter"), write) },
+            Step::Add { table, alter, lines } => {
+                let line = |(place, line): (usize, &AddedLine<F>)| {
+                    let alter = altered(&line.alter, Whose::Own, &format!("{at}/add/lines/{place}/alter"), write);
+                    AddedLine { under: line.under, alter }
+                };
+                let lines = lines.iter().enumerate().map(line).collect();
+                Step::Add { table: *table, alter: altered(alter, Whose::Own, &format!("{at}/add/alter"), write), lines }
+            }
+            Step::Start { automation } => Step::Start { automation: *automation },
             Step::Say { text } => Step::Say { text: write.text(text, table, format!("{at}/say/text")) },
             Step::Each { table: found, condition, same, first, steps, otherwise } => Step::Each {
                 table: *found,
@@ -360,7 +387,7 @@ impl Step {
             | Step::Call { steps, otherwise, .. } => {
                 steps.iter_mut().chain(otherwise).for_each(|step| step.write_to(old, new));
             }
-            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Stop => {}
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Start { .. } | Step::Stop => {}
         }
     }
 }
@@ -378,7 +405,7 @@ impl Automation {
         let writes = |step: &&Step| match step {
             Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Call { .. } => true,
             Step::Mail { reply, .. } => reply.is_some(),
-            Step::Each { .. } | Step::If { .. } | Step::Wait { .. } | Step::Stop => false,
+            Step::Each { .. } | Step::If { .. } | Step::Wait { .. } | Step::Start { .. } | Step::Stop => false,
         };
         self.all_steps().iter().any(writes)
     }
@@ -386,7 +413,8 @@ impl Automation {
     /// Whether it puts something into a field.
     pub(crate) fn sets(&self, field: FieldId) -> bool {
         self.all_steps().iter().any(|step| match step {
-            Step::Set { alter, .. } | Step::Add { alter, .. } => alter.iter().any(|one| one.field == field),
+            Step::Set { alter, .. } => alter.iter().any(|one| one.field == field),
+            Step::Add { alter, lines, .. } => alter.iter().chain(lines.iter().flat_map(|line| &line.alter)).any(|one| one.field == field),
             Step::Mail { reply: Some(reply), .. } => reply.fields().contains(&field),
             Step::Call { calls, .. } => calls.takes.iter().any(|one| one.field == field),
             _ => false,

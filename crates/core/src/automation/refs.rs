@@ -33,7 +33,13 @@ fn plan(when: &mut Occasion, asks: [&mut Condition; 2], steps: &mut [Step], see:
         Occasion::Date { field: id, .. } => {
             field(id, Hold::Needs("is set going by it"), see);
         }
-        Occasion::Form(None) | Occasion::Added | Occasion::Pressed | Occasion::Fits | Occasion::Every { .. } | Occasion::Chosen => {}
+        Occasion::Form(None)
+        | Occasion::Added
+        | Occasion::Pressed
+        | Occasion::Fits
+        | Occasion::Every { .. }
+        | Occasion::Chosen
+        | Occasion::Started => {}
     }
     asks.into_iter().for_each(|of| condition(of, NEEDS, see));
     steps.iter_mut().for_each(|step| step.each(see));
@@ -68,11 +74,20 @@ impl Step {
                 path(along, NEEDS, see);
                 alter.iter_mut().for_each(|one| altered_refs(one, NEEDS, see));
             }
-            Step::Add { table, alter } => {
+            Step::Add { table, alter, lines } => {
                 if let Some(Name::Table(other)) = see(Name::Table(*table), NEEDS) {
                     *table = other;
                 }
-                alter.iter_mut().for_each(|one| altered_refs(one, NEEDS, see));
+                for line in &mut *lines {
+                    field(&mut line.under, NEEDS, see);
+                }
+                let all = alter.iter_mut().chain(lines.iter_mut().flat_map(|line| &mut line.alter));
+                all.for_each(|one| altered_refs(one, NEEDS, see));
+            }
+            Step::Start { automation } => {
+                if let Some(Name::Automation(other)) = see(Name::Automation(*automation), Hold::Needs("starts it")) {
+                    *automation = other;
+                }
             }
             Step::Say { text } => {
                 wording(text, NEEDS, see);

@@ -18,6 +18,8 @@ use crate::{
 
 /// Most characters of the name of a chat room.
 const LONGEST_ROOM: usize = 60;
+/// Most lines under a record that is added.
+const MOST_LINES: usize = 20;
 /// Most days before or after one, and most that are waited.
 const MOST_DAYS: u32 = 3_660;
 
@@ -109,7 +111,7 @@ impl Automation {
         if (self.on && self.steps.is_empty()) || self.all_steps().len() > MAX_STEPS {
             faults.push(bad(format!("An automation does from 1 to {MAX_STEPS} things.")).at("/steps"));
         }
-        let about = About { table: self.table, gathers: self.gathers(), found: false, depth: 0, on: self.on };
+        let about = About { table: self.table, own: self.table, gathers: self.gathers(), found: false, depth: 0, on: self.on };
         check_steps(ds, &self.steps, &about, "/steps", &mut faults);
         // A draft may be half said until it takes over.
         if let Some(Err(Faults(found))) = self.drafted().map(|draft| Automation { on: false, ..draft }.check(ds)) {
@@ -152,7 +154,13 @@ impl Automation {
                 }
                 hour(time)
             }
-            Occasion::Form(_) | Occasion::Added | Occasion::Pressed | Occasion::Changed(_) | Occasion::Fits | Occasion::Chosen => Ok(()),
+            Occasion::Form(_)
+            | Occasion::Added
+            | Occasion::Pressed
+            | Occasion::Changed(_)
+            | Occasion::Fits
+            | Occasion::Chosen
+            | Occasion::Started => Ok(()),
         }
     }
 }
@@ -161,9 +169,23 @@ fn bad(message: impl Into<String>) -> Fault {
     Fault::new(FaultKind::BadRule, message)
 }
 
+/// Whether another automation can be started with a table's records.
+fn started(ds: &Dataset, automation: AutomationId, table: TableId) -> Result<(), Fault> {
+    match ds.automation(automation) {
+        None => Err(bad("The automation that this starts is not there any more.")),
+        Some(other) if other.when != Occasion::Started => {
+            Err(bad(format!("“{}” is not set going by another automation. Say so in its first line.", other.name)))
+        }
+        Some(other) if other.table != table => Err(bad(format!("“{}” is of another table’s records.", other.name))),
+        Some(_) => Ok(()),
+    }
+}
+
 /// Where steps stand.
 struct About {
     table: TableId,
+    /// The automation's own table.
+    own: TableId,
     /// Whether the automation comes for many records at once.
     gathers: bool,
     /// Whether they are done for records that were found.
@@ -206,13 +228,23 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
                 }
             }
             Step::Set { along, alter } => match end_of(ds, about.table, along) {
-                Ok(table) => wrong(check_alter(ds, table, alter, about.table, false), "/alter"),
+                Ok(table) => wrong(check_alter(ds, table, alter, about.own, false), "/alter"),
                 Err(fault) => wrong(Err(fault), "/along"),
             },
-            Step::Add { table, alter } => {
+            Step::Add { table, alter, lines } => {
                 wrong(ds.table(*table).map(drop).ok_or_else(|| bad("The table to which this adds is not there any more.")), "/table");
-                wrong(check_alter(ds, *table, alter, about.table, true), "/alter");
+                wrong(check_alter(ds, *table, alter, about.own, true), "/alter");
+                if lines.len() > MOST_LINES {
+                    wrong(Err(bad(format!("At most {MOST_LINES} lines stand under what is added."))), "/lines");
+                }
+                for (number, line) in lines.iter().enumerate() {
+                    match ds.table(*table).and_then(|home| home.link(line.under)) {
+                        Some(link) => wrong(check_alter(ds, link.to, &line.alter, about.own, true), &format!("/lines/{number}/alter")),
+                        None => wrong(Err(bad("The list in which this line stands is not there any more.")), &format!("/lines/{number}")),
+                    }
+                }
             }
+            Step::Start { automation } => wrong(started(ds, *automation, about.table), ""),
             // What rests may be half said.
             Step::Say { text } if about.on && text.0.is_empty() => {
                 wrong(Err(Fault::new(FaultKind::Missing, "Write what is said.")), "/text");
@@ -285,7 +317,7 @@ impl Step {
             Step::Each { steps, otherwise, .. } | Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } => {
                 steps.iter_mut().chain(otherwise).for_each(Step::without_secrets);
             }
-            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Stop => {}
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Start { .. } | Step::Stop => {}
         }
     }
 }

@@ -1,7 +1,7 @@
 //! One run of an automation over one record: its steps, done one after the other on a state of the tracker.
 
 use super::{
-    Answered, Asked, Automation, Call, Calling, Move, Pause, Recipient, Reply, Step,
+    AddedLine, Answered, Asked, Automation, Call, Calling, Move, Occasion, Pause, Recipient, Reply, Step,
     letter::{Enclosed, Item, Message, Reader},
 };
 use crate::{
@@ -13,7 +13,7 @@ use crate::{
     fault::{Fault, Faults},
     history::{Change, Op},
     id::{AutomationId, DocumentId, FieldId, FormId, RecordId, TableId},
-    intent::{Edit, Intent},
+    intent::{Edit, Intent, NewLine, NewRecord},
     people::Actor,
     schema::{Kind, Same, within_sentence},
     talk::{TalkPart, TalkStep},
@@ -205,12 +205,14 @@ pub(super) struct Runner<'a> {
     pub mails: Vec<Message>,
     pub entries: Vec<Entry>,
     pub paused: Option<Paused>,
+    /// The automations that it starts, each with its record.
+    pub started: Vec<(AutomationId, RecordId)>,
 }
 
 impl<'a> Runner<'a> {
     pub(super) fn new(automation: &'a Automation, cause: Cause, ds: &Dataset, clock: &'a Clock) -> Self {
         let (ops, log, mails, entries) = (Vec::new(), Vec::new(), Vec::new(), Vec::new());
-        Self { automation, cause, clock, ds: ds.clone(), ops, log, mails, entries, paused: None }
+        Self { automation, cause, clock, ds: ds.clone(), ops, log, mails, entries, paused: None, started: Vec::new() }
     }
 
     /// The condition, and then the steps. `asks`: whether the condition is still to be asked. `by`: what set it going, where something did.
@@ -300,7 +302,11 @@ impl<'a> Runner<'a> {
                 Flow::On
             }
             Step::Set { along, alter } => self.set(along, alter, about),
-            Step::Add { table, alter } => self.add(*table, alter),
+            Step::Add { table, alter, lines } => self.add(*table, alter, lines),
+            Step::Start { automation } => {
+                self.start(*automation, about.1);
+                Flow::On
+            }
             Step::Say { text } => self.say(text, about),
             Step::Each { table, condition, same, first, steps, otherwise } => {
                 let found = self.found(*table, condition, same, about);
@@ -443,14 +449,31 @@ impl<'a> Runner<'a> {
         self.act(&Intent::Bulk(Box::new(Bulk { table, which: Which::These(records), without: Default::default(), alter })))
     }
 
-    fn add(&mut self, table: TableId, alter: &[Altered]) -> Flow {
-        let moment = Value::Instant(self.clock.now);
-        let today = Value::Date(self.clock.today());
-        let alter = match self.settled(alter, table, true) {
-            Ok(alter) => alter,
+    fn add(&mut self, table: TableId, alter: &[Altered], lines: &[AddedLine]) -> Flow {
+        let cells = match self.begins_with(alter, table) {
+            Ok(cells) => cells,
             Err(fault) => return self.refused(&fault.message),
         };
-        let cells = alter.into_iter().filter_map(|one| match one.to {
+        if lines.is_empty() {
+            return self.act(&Intent::Add { table, records: vec![cells] });
+        }
+        let mut new = NewRecord { table, cells, lines: Vec::new() };
+        for line in lines {
+            let to = self.ds.table(table).and_then(|home| home.link(line.under)).map(|link| link.to);
+            let Some(to) = to else { return self.refused("the list in which a line would stand is not there any more.") };
+            match self.begins_with(&line.alter, to) {
+                Ok(cells) => new.lines.push(NewLine { under: line.under, cells }),
+                Err(fault) => return self.refused(&fault.message),
+            }
+        }
+        self.act(&Intent::AddWhole(Box::new(new)))
+    }
+
+    /// What a new record begins with.
+    fn begins_with(&self, alter: &[Altered], table: TableId) -> Result<Vec<(FieldId, Input)>, Fault> {
+        let moment = Value::Instant(self.clock.now);
+        let today = Value::Date(self.clock.today());
+        let cells = self.settled(alter, table, true)?.into_iter().filter_map(|one| match one.to {
             Alter::Set(input) => Some((one.field, input)),
             Alter::Now => {
                 let kind = self.ds.table(table).and_then(|home| home.def.field(one.field)).map(|def| &def.kind);
@@ -458,8 +481,19 @@ impl<'a> Runner<'a> {
             }
             _ => None,
         });
-        let records = vec![cells.collect()];
-        self.act(&Intent::Add { table, records })
+        Ok(cells.collect())
+    }
+
+    /// Another automation is set going with the record, once this one is done.
+    fn start(&mut self, automation: AutomationId, record: RecordId) {
+        match self.ds.automation(automation) {
+            Some(other) if other.on && other.when == Occasion::Started => {
+                self.says(LogOutcome::Yes, format!("Starts “{}”.", other.name));
+                self.started.push((automation, record));
+            }
+            Some(other) => self.says(LogOutcome::Failed, format!("“{}” is not started: it rests.", other.name)),
+            None => self.says(LogOutcome::Failed, "What it would start is not there any more.".into()),
+        }
     }
 
     /// As whoever it acts for would say it: with what they see.

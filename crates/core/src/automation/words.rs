@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     bulk::{Alter, Altered},
     condition::{Condition, words_of_path},
-    id::{FieldId, TableId},
+    id::{AutomationId, FieldId, TableId},
     people::Channel,
     schema::{FieldDef, Kind, Same, within_sentence},
     sentence::{Phrase, Sentence, a_or_an},
@@ -80,6 +80,7 @@ impl Occasion {
             Occasion::Date { .. } => "comes to a day of its own",
             Occasion::Every { .. } => "is due by a timetable",
             Occasion::Chosen => "is chosen, and this is run by hand",
+            Occasion::Started => "is handed on by another automation",
         }
     }
 
@@ -212,6 +213,7 @@ impl Automation {
                 Step::Add { table, .. } => format!("adds {}", a_or_an(&one_of(lens, *table))),
                 Step::Say { .. } => "says something about it".to_owned(),
                 Step::Call { calls, .. } => format!("calls {}", calls.host().unwrap_or("a web address")),
+                Step::Start { automation } => format!("starts {}", started_words(lens, *automation)),
                 Step::Each { .. } | Step::If { .. } | Step::Wait { .. } | Step::Stop => return,
             };
             if !all.contains(&words) {
@@ -287,7 +289,7 @@ impl Step {
                 }
                 "then"
             }
-            Step::Add { table: into, alter } => {
+            Step::Add { table: into, alter, lines } => {
                 s.plain("add ");
                 s.edit(a_or_an(&one_of(lens, *into)), format!("{at}/add"));
                 for (place, one) in alter.iter().enumerate() {
@@ -295,6 +297,21 @@ impl Step {
                     let name = field_words(lens, *into, one.field);
                     s.edit(format!("{name}: {}", value_words(lens, *into, own, true, one)), format!("{at}/add/alter/{place}"));
                 }
+                for (number, line) in lines.iter().enumerate() {
+                    let to = lens.dataset().table(*into).and_then(|home| home.link(line.under)).map(|link| link.to);
+                    let Some(to) = to else { continue };
+                    s.plain(if number == 0 { ", and under it " } else { ", " });
+                    let says = |one: &Altered| format!("{}: {}", field_words(lens, to, one.field), value_words(lens, to, own, true, one));
+                    let values: Vec<String> = line.alter.iter().map(says).collect();
+                    let with = if values.is_empty() { String::new() } else { format!(" ({})", values.join("; ")) };
+                    s.edit(format!("{}{with}", a_or_an(&one_of(lens, to))), format!("{at}/add/lines/{number}"));
+                }
+                "then"
+            }
+            Step::Start { automation } => {
+                s.plain("start ");
+                s.edit(started_words(lens, *automation), format!("{at}/start"));
+                s.plain(" with it");
                 "then"
             }
             Step::Say { text } => {
@@ -416,6 +433,10 @@ fn altered_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, nam
     }
 }
 
+fn started_words(lens: &Lens<'_>, automation: AutomationId) -> String {
+    lens.dataset().automation(automation).map_or_else(|| "an automation that is gone".to_owned(), |other| format!("“{}”", other.name))
+}
+
 /// What stands in a field then.
 fn value_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, one: &Altered) -> String {
     let def = lens.dataset().table(table).and_then(|home| home.def.field(one.field));
@@ -433,7 +454,8 @@ fn value_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, one: 
         Alter::AddOptions(options) | Alter::TakeOptions(options) => text(crate::value::Value::Choices(options.clone())),
         Alter::AddPeople(people) | Alter::TakePeople(people) => text(crate::value::Value::People(people.clone())),
         Alter::AddLinks(records) | Alter::TakeLinks(records) => text(crate::value::Value::Links(records.clone())),
-        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::AddItem(_) | Alter::Formula(_) => String::new(),
+        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::AddItem(_) => String::new(),
+        Alter::Formula(formula) => formula.text(lens.dataset()),
     };
     if words.is_empty() { "nothing".to_owned() } else { words }
 }

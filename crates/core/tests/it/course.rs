@@ -240,6 +240,7 @@ fn records_are_added_with_what_stands_in_the_one_it_is_about_and_found_ones_are_
             Altered { field: world.f("Work parties.What"), to: Alter::Along(vec![title]) },
             Altered { field: world.f("Work parties.Sections"), to: Alter::Along(vec![section]) },
         ],
+        lines: Vec::new(),
     };
     let each = Step::Each {
         table: world.at("Faults"),
@@ -487,7 +488,7 @@ fn what_an_automation_names_is_held_and_its_faults_are_placed() {
         check(Occasion::Added, vec![Step::Set { along: Vec::new(), alter: alter(number, Alter::Empty) }]),
         check(Occasion::Added, vec![Step::Set { along: vec![title], alter: alter(title, Alter::Empty) }]),
         check(Occasion::Added, vec![Step::Set { along: Vec::new(), alter: alter(title, Alter::Now) }]),
-        check(Occasion::Added, vec![Step::Add { table: faults, alter: alter(title, Alter::Days(3)) }]),
+        check(Occasion::Added, vec![Step::Add { table: faults, alter: alter(title, Alter::Days(3)), lines: Vec::new() }]),
         check(Occasion::Added, vec![world.mail("Faults", office(), "x", true)]),
         check(Occasion::Chosen, vec![nested(vec![wait(Pause::Hours(1))])]),
         check(Occasion::Chosen, vec![nested(vec![nested(vec![Step::Stop])])]),

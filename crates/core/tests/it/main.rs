@@ -33,6 +33,7 @@ mod forms;
 mod formulas;
 mod ground;
 mod groundplans;
+mod handed_on;
 mod heard;
 mod highlights;
 mod history;

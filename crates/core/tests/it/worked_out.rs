@@ -77,7 +77,7 @@ fn of_a_record_that_is_added_it_is_of_the_one_that_the_automation_is_about() {
         to: Alter::Formula(formula(&world, "Faults", "\"See to: \" & 'What is wrong'")),
     }];
     let when = Occasion::Changed(vec![world.f("Faults.What is wrong")]);
-    world.automate("Faults", "Plan it", when, Condition::default(), vec![Step::Add { table, alter }]);
+    world.automate("Faults", "Plan it", when, Condition::default(), vec![Step::Add { table, alter, lines: Vec::new() }]);
     let before = records(&world.ds, table).len();
     world.put("Faults.What is wrong", 1, Value::text("Gate, of oak"));
     let all = records(&world.ds, table);

@@ -46,24 +46,44 @@ const target = computed(() =>
 const given = props.set?.alter ?? props.add?.alter ?? []
 const lines = ref<Alteration[]>(given.length ? given.map(alterationOf) : [begun()])
 const alter = computed(() => allOf(lines.value))
+/** The lists of what is added, in which lines stand. */
+const lists = computed(() =>
+  (target.value?.fields ?? []).flatMap((field) => {
+    const { kind } = field
+    const to = kind.type === 'link' && !kind.one ? tables.value.find((one) => one.id === kind.to) : undefined
+    return to ? [{ value: field.id, title: field.within, table: to }] : []
+  }),
+)
+const under = ref((props.add?.lines ?? []).map((line) => ({ under: line.under, alter: line.alter.map(alterationOf) })))
+const tableOf = (field: number) => lists.value.find((one) => one.value === field)?.table
+const addedLines = computed(() => under.value.map((line) => ({ under: line.under, alter: allOf(line.alter) })))
+/** Each line says enough; what is added may begin with nothing but its lines. */
+const says = computed(() => {
+  const said = lines.value.some((line) => line.field !== undefined)
+  if (!props.add) return !!alter.value
+  return (!said || !!alter.value) && addedLines.value.every((line) => line.alter) && (said || addedLines.value.length > 0)
+})
 const fault = computed(() => {
   const of = props.add ? 'add' : 'set'
-  return props.problem?.at(`${props.at}/${of}/alter`) || props.problem?.at(`${props.at}/${of}`)
+  const lineFault = under.value.map((_, n) => props.problem?.at(`${props.at}/add/lines/${n}/alter`)).find(Boolean)
+  return props.problem?.at(`${props.at}/${of}/alter`) || lineFault || props.problem?.at(`${props.at}/${of}`)
 })
 function go(to: string | number) {
   if (props.add) into.value = Number(to)
   else along.value = String(to)
   lines.value = [begun()]
+  under.value = []
 }
 function keep() {
-  if (!alter.value) return
-  if (props.add) emit('add', { table: into.value ?? props.add.table, alter: alter.value })
-  else emit('set', { along: along.value ? along.value.split('.').map(Number) : [], alter: alter.value })
+  if (!says.value) return
+  const added = addedLines.value.map((line) => ({ under: line.under, alter: line.alter ?? [] }))
+  if (props.add) emit('add', { table: into.value ?? props.add.table, alter: alter.value ?? [], lines: added })
+  else emit('set', { along: along.value ? along.value.split('.').map(Number) : [], alter: alter.value ?? [] })
 }
 </script>
 
 <template>
-  <StepShell :fault="fault" :blocked="readonly || !alter" test="keep-alter" @keep="keep" @leave="emit('leave')">
+  <StepShell :fault="fault" :blocked="readonly || !says" test="keep-alter" @keep="keep" @leave="emit('leave')">
     <p class="lead">
       <template v-if="add">
         Add a
@@ -83,5 +103,32 @@ function keep() {
       </template>
     </p>
     <AlterLines v-if="target" v-model="lines" :table="target" :own="own" :adds="!!add" />
+    <template v-if="add">
+      <div v-for="(line, n) in under" :key="n" class="under" :data-under="n">
+        <p class="lead">
+          and under it, in its {{ lists.find((one) => one.value === line.under)?.title }}, a {{ tableOf(line.under)?.one }} in which
+          <button type="button" class="link" @click="under.splice(n, 1)">not this line</button>
+        </p>
+        <AlterLines v-if="tableOf(line.under)" v-model="line.alter" :table="tableOf(line.under)!" :own="own" adds />
+      </div>
+      <p v-if="lists.length"
+        ><PickOne
+          said
+          :model-value="undefined"
+          hint="+ a line under it"
+          aria-label="A line under it, in which list"
+          data-test="add-line"
+          :items="lists"
+          @update:model-value="under.push({ under: Number($event), alter: [begun()] })"
+      /></p>
+    </template>
   </StepShell>
 </template>
+
+<style scoped>
+.under {
+  border-left: 1px solid var(--line-strong);
+  padding-left: var(--gap-3);
+  margin: var(--gap-2) 0;
+}
+</style>

@@ -10,6 +10,7 @@ import CallEditor from './CallEditor.vue'
 import EachEditor from './EachEditor.vue'
 import MailEditor from './MailEditor.vue'
 import SayEditor from './SayEditor.vue'
+import StartEditor from './StartEditor.vue'
 import StepShell from './StepShell.vue'
 import WaitEditor from './WaitEditor.vue'
 
@@ -36,6 +37,7 @@ const mail = computed(() => said('mail'))
 const set = computed(() => said('set'))
 const add = computed(() => said('add'))
 const say = computed(() => said('say'))
+const start = computed(() => said('start'))
 const each = computed(() => said('each'))
 const wait = computed(() => said('wait'))
 const call = computed(() => said('call'))
@@ -78,6 +80,16 @@ const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [c
     :problem="problem"
     :readonly="readonly"
     @keep="emit('keep', { say: { text: $event } })"
+    @leave="emit('leave')"
+  />
+  <StartEditor
+    v-else-if="start"
+    :table="table"
+    :automation="start.automation"
+    :at="at"
+    :problem="problem"
+    :readonly="readonly"
+    @keep="emit('keep', { start: { automation: $event } })"
     @leave="emit('leave')"
   />
   <EachEditor

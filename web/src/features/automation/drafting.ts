@@ -106,6 +106,11 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
       alter.splice(Number(field[1]), 1)
       return void keepStep(place, step)
     }
+    const line = /^\/add\/lines\/(\d+)$/.exec(inner)
+    if (step && typeof step === 'object' && 'add' in step && line) {
+      step.add.lines?.splice(Number(line[1]), 1)
+      return void keepStep(place, step)
+    }
     const called = /^\/call\/calls\/(sends|secret|takes\/(\d+))$/.exec(inner)
     if (step && typeof step === 'object' && 'call' in step && called) {
       const { calls } = step.call

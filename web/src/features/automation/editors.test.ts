@@ -48,7 +48,46 @@ describe('a step', () => {
     expect(offered(shown, '[data-test=bulk-along]')[0]).toBe('this fault')
     await choose(shown, '[data-test=bulk-along]', 'this fault')
     await shown.get('[data-test=keep-alter]').trigger('click')
-    expect(kept(shown)).toEqual({ add: { table: 6, alter: [{ field: 63, to: { along: [] } }] } })
+    expect(kept(shown)).toEqual({ add: { table: 6, alter: [{ field: 63, to: { along: [] } }], lines: [] } })
+  })
+
+  it('that adds puts lines under what it adds, each of the table that its list holds', async () => {
+    const shown = await editor({ add: { table: 6, alter: [{ field: 63, to: { along: [] } }] } })
+    expect(offered(shown, '[data-test=add-line]')).toEqual(['faults'])
+    await choose(shown, '[data-test=add-line]', 'faults')
+    // A line that says nothing yet is not kept.
+    expect(shown.get('[data-test=keep-alter]').attributes('disabled')).toBeDefined()
+    await choose(shown, '[data-under="0"] [data-test=bulk-field]', 'Title')
+    await choose(shown, '[data-under="0"] [data-test=bulk-way]', 'becomes what stands in, along links,')
+    await choose(shown, '[data-under="0"] [data-test=bulk-along]', 'Title')
+    await shown.get('[data-test=keep-alter]').trigger('click')
+    const lines = [{ under: 63, alter: [{ field: 41, to: { along: [41] } }] }]
+    expect(kept(shown)).toEqual({ add: { table: 6, alter: [{ field: 63, to: { along: [] } }], lines } })
+    const begun = await editor({ add: { table: 6, alter: [], lines } })
+    await begun.get('[data-under="0"] button.link').trigger('click')
+    expect(begun.findAll('[data-under]')).toHaveLength(0)
+  })
+
+  it('that starts another offers those of the same records that others start, and says where there is none', async () => {
+    const automations = [
+      { automation: { id: 7, name: 'Tell the crew', table: 3, when: 'started', on: true } },
+      { automation: { id: 8, name: 'Close it', table: 3, when: 'started', on: false } },
+      { automation: { id: 9, name: 'Other', table: 6, when: 'started', on: true } },
+      { automation: { id: 10, name: 'Each morning', table: 3, when: 'added', on: true } },
+    ]
+    answering({ 'GET /api/trackers/1/automations': automations })
+    const props = { step: { start: { automation: 0 } }, at: '/steps/0', table: faults, own: faults, readonly: false }
+    const shown = put(StepEditor, { props } as never, tracker())
+    await settled()
+    expect(offered(shown, '[data-test=start-which]')).toEqual(['Tell the crew', 'Close it (rests)'])
+    expect(shown.get('[data-test=keep-start]').attributes('disabled')).toBeDefined()
+    await choose(shown, '[data-test=start-which]', 'Tell the crew')
+    await shown.get('[data-test=keep-start]').trigger('click')
+    expect(kept(shown as never)).toEqual({ start: { automation: 7 } })
+    answering({ 'GET /api/trackers/1/automations': [] })
+    const none = put(StepEditor, { props } as never, tracker())
+    await settled()
+    expect(none.get('[data-test=none-to-start]').text()).toContain('There is none yet that others start for faults.')
   })
 
   it('that says something takes values of the record into its text, and can’t be kept while it says nothing', async () => {

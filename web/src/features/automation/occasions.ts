@@ -17,7 +17,7 @@ export const dayFields = (table: Table) =>
 
 /** An occasion as it begins. */
 export function occasionOf(key: string, table?: Table): Occasion {
-  if (key === 'added' || key === 'pressed' || key === 'fits' || key === 'chosen') return key
+  if (key === 'added' || key === 'pressed' || key === 'fits' || key === 'chosen' || key === 'started') return key
   if (key === 'changed') return { changed: [] }
   if (key === 'every') return { every: { round: 'working_days', at: 420 } }
   if (key === 'date') return { date: { field: (table && dayFields(table)[0]?.id) ?? 0, days: 0, at: 420, working: false } }

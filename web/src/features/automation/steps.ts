@@ -3,7 +3,7 @@ import type { Step, Table, Tracker } from '@/api/types'
 import { steps as parts, valueAt, withAt } from '@/app/pointer'
 
 /** What a step is, as it is kept. */
-export type StepKind = 'mail' | 'set' | 'add' | 'say' | 'each' | 'if' | 'wait' | 'call' | 'stop'
+export type StepKind = 'mail' | 'set' | 'add' | 'say' | 'each' | 'if' | 'wait' | 'call' | 'start' | 'stop'
 
 export const kindOf = (step: Step): StepKind => (step === 'stop' ? 'stop' : (Object.keys(step)[0] as StepKind))
 
@@ -17,6 +17,7 @@ export const KINDS: readonly { value: StepKind; title: string }[] = [
   { value: 'if', title: 'only if …' },
   { value: 'wait', title: 'wait …' },
   { value: 'call', title: 'call a web address' },
+  { value: 'start', title: 'start another automation' },
   { value: 'stop', title: 'end here' },
 ]
 
@@ -39,6 +40,8 @@ export function begunStep(kind: StepKind, table: Table, reader?: number[]): Step
       return { wait: { pause: { days: 1 }, steps: [], otherwise: [] } }
     case 'call':
       return { call: { calls: { method: 'post', address: 'https://', seconds: 20 }, steps: [], otherwise: [] } }
+    case 'start':
+      return { start: { automation: 0 } }
     case 'stop':
       return 'stop'
   }
