@@ -139,11 +139,13 @@ pub enum EndSort {
     Undecided,
     /// An automation that changes records and acts for nobody who may.
     Unowned,
+    /// Messages of an automation that did not arrive.
+    Lost,
 }
 
 impl Lens<'_> {
-    /// The picture of the tracker.
-    pub fn groundplan(&self) -> Groundplan {
+    /// The picture of the tracker. `lost`: how many messages of which automations did not arrive.
+    pub fn groundplan(&self, lost: &[(AutomationId, usize)]) -> Groundplan {
         let a_week_ago = self.clock().now.saturating_sub(WEEK).unwrap_or(self.clock().now);
         let ds = self.dataset();
         let open: Vec<TableId> = ds.tables().map(|t| t.def.id).filter(|t| self.opens(*t)).collect();
@@ -198,7 +200,8 @@ impl Lens<'_> {
             let open = ds.tracker.stage.is_open() && page.is_open_on(self.clock().today());
             PageOutlet { page: page.id, title: page.title.clone(), tables, open, to: page.lets_in(self.clock().customs()) }
         });
-        let ends = self.loose_ends();
+        let mut ends = self.loose_ends();
+        ends.extend(self.lost_ends(lost));
         let records = self.clock().customs().count_words(tables.iter().map(|t| t.count).sum(), "record", "records");
         Groundplan {
             says: format!("{} with {records}.", self.clock().customs().count_words(tables.len(), "table", "tables")),
@@ -255,6 +258,17 @@ impl Lens<'_> {
             ends.extend(self.ends_of_roles());
         }
         ends
+    }
+
+    /// Messages that did not arrive lately, by the automation of which they are: for those who may send them again.
+    pub fn lost_ends(&self, lost: &[(AutomationId, usize)]) -> Vec<LooseEnd> {
+        let end = |(id, count): &(AutomationId, usize)| {
+            let automation = self.dataset().automation(*id).filter(|one| self.opens(one.table))?;
+            let messages = self.clock().customs().count_words(*count, "message", "messages");
+            let words = format!("{messages} of the automation {} did not arrive: send them again there, or see why not", automation.name);
+            Some(LooseEnd { sort: EndSort::Lost, words, count: *count, at: None })
+        };
+        if self.builds() { lost.iter().filter_map(end).collect() } else { Vec::new() }
     }
 
     /// Automations that run and can't do what they say, for those who can say it again.
@@ -324,7 +338,7 @@ impl Lens<'_> {
         };
         let column = table.column(field.id);
         let is = |sort: EndSort, record: RecordId| match sort {
-            EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Unowned | EndSort::Error => {
+            EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Unowned | EndSort::Lost | EndSort::Error => {
                 matches!(reader.cell(record.row()), Cell::Error(_))
             }
             EndSort::Removed => column.is_some_and(|c| gone(c.cell(record.row()))),
@@ -337,7 +351,7 @@ impl Lens<'_> {
             let count = 1 + records.count();
             let many = if count == 1 { format!("1 {}", table.def.one) } else { format!("{count} {}", table.def.many()) };
             let words = match sort {
-                EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Unowned | EndSort::Error => {
+                EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Unowned | EndSort::Lost | EndSort::Error => {
                     format!("“{}” has no value in {many}", field.name)
                 }
                 EndSort::Removed => format!("{many} linked to something that was removed, in “{}”", field.name),

@@ -4,10 +4,6 @@ use crate::app::App;
 use jiff::{SignedDuration, Timestamp};
 use westerfall_store::{ClaimedMessage, PaceOf, Stored};
 
-/// Most messages of one automation to one reader within an hour.
-pub const MOST_TO_ONE: i32 = 60;
-/// Most to all of them together: what one timetable may bring twice over.
-const MOST: i32 = 20_000;
 const AN_HOUR: i64 = 3_600;
 
 /// Why a message waits for the next hour.
@@ -29,10 +25,12 @@ pub async fn held(app: &App, claimed: &ClaimedMessage, now: Timestamp) -> Stored
     let begun = now.as_second().div_euclid(AN_HOUR).saturating_mul(AN_HOUR);
     let hour = Timestamp::from_second(begun).unwrap_or(now);
     let message = &claimed.message;
-    for (reader, most, whom) in [(&*message.to, MOST_TO_ONE, &*message.to_name), ("", MOST, "all its readers")] {
+    let sending = app.team.now().sending();
+    for (reader, most, whom) in [(&*message.to, sending.most_to_one(), &*message.to_name), ("", sending.most_to_all(), "all its readers")] {
         let of = PaceOf { tracker, automation, reader, hour };
-        if !app.store.take_pace(of, most).await? {
-            let note = format!("It waits for the next hour: {most} messages of this automation went to {whom} within this one.");
+        if !app.store.take_pace(of, i32::try_from(most).unwrap_or(i32::MAX)).await? {
+            let messages = if most == 1 { "1 message".to_owned() } else { format!("{most} messages") };
+            let note = format!("It waits for the next hour: {messages} of this automation went to {whom} within this one.");
             let until = hour.checked_add(SignedDuration::from_secs(AN_HOUR)).unwrap_or(now);
             return Ok(Some(Held { until, note, tells: app.store.tell_pace(of).await? }));
         }

@@ -97,7 +97,7 @@ async fn hand_over(app: &App, carriers: &Carriers, claimed: &ClaimedMessage, now
     if !opting_out::wanted(app, claimed) {
         return ended(JobState::Declined, "Not sent: its reader said meanwhile that they want no more of these messages.");
     }
-    if let Some(until) = held_until(app, claimed, now) {
+    if let Some(until) = held_until(app, claimed, now).await {
         return Ok(Came::Held(until, "It waits until its reader’s quiet hours are over.".to_owned()));
     }
     if let Some(held) = pacing::held(app, claimed, now).await? {
@@ -132,13 +132,23 @@ fn carried(app: &App, carriers: &Carriers, claimed: &ClaimedMessage) -> ClaimedM
 }
 
 /// Until when its reader wants nothing by itself; nothing: it goes out now. What they asked for, as a code, is never held.
-fn held_until(app: &App, claimed: &ClaimedMessage, now: Timestamp) -> Option<Timestamp> {
+async fn held_until(app: &App, claimed: &ClaimedMessage, now: Timestamp) -> Option<Timestamp> {
     let message = &claimed.message;
     let by_itself = claimed.automation.is_some() || letters::comes_by_itself(&message.key);
     let people = app.team.people();
     let reader = message.person.and_then(|id| people.get(id)).or_else(|| people.find(&message.to));
-    let reader = reader.filter(|_| by_itself && !message.outside)?;
-    reader.quiet?.ends(now, &app.team.clock_for(reader.id).told)
+    let reader = reader.filter(|_| !message.outside);
+    let sending = app.team.now().sending();
+    if !by_itself || (sending.quiet.is_none() && reader.is_none_or(|reader| reader.quiet.is_none())) {
+        return None;
+    }
+    // Whoever is outside has no clock of their own: it is the tracker's.
+    let zone = match (reader, claimed.of) {
+        (Some(reader), _) => app.team.clock_for(reader.id).told,
+        (None, Some((tracker, ..))) => app.tracker(tracker).await.ok()?.now().zone().clone(),
+        (None, None) => return None,
+    };
+    sending.held(reader, now, &zone)
 }
 
 /// Whoever the automation acts for finds in their inbox that it could not reach somebody, or not yet.

@@ -266,4 +266,24 @@ impl Store {
         };
         Ok(rows.into_iter().map(row).collect())
     }
+
+    /// How many messages did not arrive since a moment, by the automation whose run they are of; most first.
+    ///
+    /// # Errors
+    /// The database can't be asked.
+    pub async fn lost_messages(&self, tracker: TrackerId, since: Timestamp) -> Stored<Vec<(AutomationId, usize)>> {
+        use diesel::dsl::count_star;
+        use schema::{job, run};
+        let lost = [JobState::Failed.word(), JobState::Unsure.word()];
+        let rows: Vec<(i32, i64)> = job::table
+            .inner_join(run::table.on(run::tracker_id.eq(job::tracker_id).and(run::id.eq(job::run_id))))
+            .filter(job::tracker_id.eq(int(tracker.get())).and(job::state.eq_any(lost)).and(run::at.gt(since.to_diesel())))
+            .group_by(run::automation_id)
+            .order(count_star().desc())
+            .select((run::automation_id, count_star()))
+            .load(&mut self.connection().await?)
+            .await?;
+        let of = |(id, count): (i32, i64)| Some((AutomationId::new(id.try_into().ok()?)?, usize::try_from(count).ok()?));
+        Ok(rows.into_iter().filter_map(of).collect())
+    }
 }

@@ -17873,6 +17873,163 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/team/sending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says when and how fast messages go out by themselves. For the team's owners. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Sending"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TeamDone"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/team/undo/{seq}": {
         parameters: {
             query?: never;
@@ -19868,7 +20025,12 @@ export interface paths {
         /** What an automation did, latest first, step by step. */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description What stands somewhere in them: a record, somebody, a word of what was done. */
+                    find?: string;
+                    /** @description How far they have come. */
+                    state?: components["schemas"]["RunState"];
+                };
                 header?: never;
                 path: {
                     automation: number;
@@ -43810,7 +43972,7 @@ export interface components {
          * @description Sorts of loose ends.
          * @enum {string}
          */
-        EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled" | "nobody" | "undecided" | "unowned";
+        EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled" | "nobody" | "undecided" | "unowned" | "lost";
         /** @description What the page at the door needs to know. */
         Entrance: {
             /** @description Whether it has been begun; until then its first owner is awaited at the address that the program prints. */
@@ -47433,6 +47595,20 @@ export interface components {
             /** @description Left empty. Nobody sees it who reads the form. */
             website?: string | null;
         };
+        /** @description When and how fast messages go out by themselves. What somebody asked for, as a code, is never held. */
+        Sending: {
+            quiet?: components["schemas"]["Quiet"] | null;
+            /**
+             * Format: int32
+             * @description Most of one automation to all its readers within an hour.
+             */
+            to_all?: number | null;
+            /**
+             * Format: int32
+             * @description Most messages of one automation to one reader within an hour.
+             */
+            to_one?: number | null;
+        };
         /** @description What a respondent gets. */
         Sent: {
             confirmation: string;
@@ -48347,6 +48523,8 @@ export interface components {
             people: components["schemas"]["PersonLine"][];
             /** @description *8 people and 1 on the way, in 3 trackers.* */
             says: string;
+            /** @description When and how fast messages go out by themselves. */
+            sending: components["schemas"]["Sending"];
             /** @description The trackers in which one may know what people reach. */
             trackers: components["schemas"]["TrackerName"][];
         };

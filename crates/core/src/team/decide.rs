@@ -1,7 +1,7 @@
 //! What somebody wants done to the team, and whether it is.
 
 use super::{
-    Put, Team, TeamAsker, TeamChange, TeamDef, TeamPart,
+    Put, Sending, Team, TeamAsker, TeamChange, TeamDef, TeamPart,
     areas::AreaWish,
     asker::{not_allowed, one_line},
     dashboards::DashboardWish,
@@ -50,6 +50,8 @@ pub enum TeamIntent {
     Rename(String),
     /// How it looks where it is seen from outside.
     Look(TeamLook),
+    /// When and how fast messages go out by themselves.
+    Sending(Sending),
     /// People are named. They come in by an invitation; until then they can be given roles already.
     Add(Vec<Newcomer>),
     /// What is known of somebody.
@@ -131,6 +133,11 @@ impl Team {
             TeamIntent::Look(look) => {
                 let looking = TeamPart::Team(TeamDef { look: look.tidied(), ..self.def.clone() });
                 Ok(vec![Put::change(TeamPart::Team(self.def.clone()), looking)])
+            }
+            TeamIntent::Sending(sending) => {
+                sending.check().map_err(Faults)?;
+                let said = TeamPart::Team(TeamDef { sending: *sending, ..self.def.clone() });
+                Ok(vec![Put::change(TeamPart::Team(self.def.clone()), said)])
             }
             TeamIntent::Add(newcomers) => self.newcomers(newcomers, Standing::Invited, asker),
             TeamIntent::Change(after) => {

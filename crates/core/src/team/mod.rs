@@ -9,6 +9,7 @@ mod decide;
 mod leaving;
 mod letters;
 mod opt_outs;
+mod sending;
 mod words;
 
 pub use areas::{AreaWish, opens_says};
@@ -18,6 +19,7 @@ pub use decide::{Newcomer, TeamIntent};
 pub use leaving::{HeldInTeam, TeamHolding};
 pub use letters::Letter;
 pub use opt_outs::{OptOutOffer, OptOutSaid, OptOutView, OptOutWish, Wanted};
+pub use sending::{MOST_TO_ALL, MOST_TO_ONE, Sending};
 
 use crate::{
     dashboard::Dashboard,
@@ -50,6 +52,9 @@ pub struct TeamDef {
     /// How it looks where it is seen from outside.
     #[serde(default, skip_serializing_if = "is_plain")]
     pub look: TeamLook,
+    /// When and how fast messages go out by themselves.
+    #[serde(default, skip_serializing_if = "Sending::is_plain")]
+    pub sending: Sending,
 }
 
 fn is_plain(look: &TeamLook) -> bool {
@@ -155,6 +160,11 @@ impl Team {
     /// What stands for it where it is seen from outside.
     pub fn face(&self) -> Face<'_> {
         Face { name: &self.def.name, look: &self.def.look }
+    }
+
+    /// When and how fast messages go out by themselves.
+    pub fn sending(&self) -> Sending {
+        self.def.sending
     }
 
     /// Everybody, and their groups. Who looks at a tracker looks at it with these.

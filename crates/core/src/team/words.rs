@@ -63,6 +63,9 @@ fn one(op: &Put, back: bool) -> Option<String> {
         (None, Some(TeamPart::Dashboard(board))) => format!("made the dashboard {}", board.name),
         (Some(TeamPart::Dashboard(before)), Some(TeamPart::Dashboard(after))) => board_changed(before, after),
         (Some(TeamPart::Dashboard(board)), None) => format!("took away the dashboard {}", board.name),
+        (Some(TeamPart::Team(before)), Some(TeamPart::Team(after))) if before.sending != after.sending => {
+            "changed when and how fast messages go out".to_owned()
+        }
         (Some(TeamPart::Team(before)), Some(TeamPart::Team(after))) if before.look != after.look => "changed how the team looks".to_owned(),
         (Some(TeamPart::Team(before)), Some(TeamPart::Team(after))) if before.name == after.name => {
             "put the areas in another order".to_owned()

@@ -438,7 +438,7 @@ fn my_record_is_the_one_under_ones_address_and_none_or_two_give_nothing() {
     let (mail, on, hours) = (field(&ds, "Volunteers.Mail"), field(&ds, "Work parties.Volunteers"), field(&ds, "Work parties.Hours"));
     let seen = |ds: &Dataset| [parties, volunteers].map(|at| Lens::new(ds, wren, &clock).count(at));
     let ends = |ds: &Dataset| -> Vec<String> {
-        let plan = Lens::new(ds, nadia, &clock).groundplan();
+        let plan = Lens::new(ds, nadia, &clock).groundplan(&[]);
         plan.ends.into_iter().filter(|end| end.sort == EndSort::Nobody).map(|end| end.words).collect()
     };
     let me = Some(crate::fixture::person(&ds, "Wren"));
@@ -610,7 +610,7 @@ fn a_given_view_gives_its_records_in_its_fields_and_nothing_else() {
         }
         assert!(!lens.opens(sections) && !lens.adds(faults) && !lens.builds());
         assert_eq!(ds.views().filter(|one| lens.knows(one)).map(|one| one.name.as_str()).collect::<Vec<_>>(), ["Blocked or dangerous"]);
-        assert!(lens.groundplan().forms.is_empty());
+        assert!(lens.groundplan(&[]).forms.is_empty());
         expected[0]
     };
     let first = looks(&ds);

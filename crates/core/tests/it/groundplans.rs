@@ -17,7 +17,7 @@ use westerfall_core::{
 
 fn plan(ds: &Dataset, who: Asker) -> Groundplan {
     let clock = clock();
-    Lens::new(ds, who, &clock).groundplan()
+    Lens::new(ds, who, &clock).groundplan(&[])
 }
 
 #[test]
@@ -173,4 +173,18 @@ proptest! {
             prop_assert!(table.place == 0 || plan.tables.iter().any(|t| t.column == table.column && t.place + 1 == table.place));
         }
     }
+}
+
+#[test]
+fn messages_that_did_not_arrive_are_a_loose_end_for_those_who_can_send_them_again() {
+    let ds = demo();
+    let id = ds.automations().next().unwrap().id;
+    let ends = |who: &str| {
+        let clock = clock();
+        let plan = Lens::new(&ds, asker(&ds, who), &clock).groundplan(&[(id, 2), (westerfall_core::id::AutomationId::LAST, 5)]);
+        plan.ends.into_iter().filter(|end| end.sort == EndSort::Lost).map(|end| (end.words, end.count)).collect::<Vec<_>>()
+    };
+    let words = "2 messages of the automation Tell the warden of blocked paths did not arrive: send them again there, or see why not";
+    assert_eq!(ends("Nadia"), [(words.to_owned(), 2)]);
+    assert!(ends("Tamsin").is_empty());
 }

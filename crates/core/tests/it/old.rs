@@ -194,7 +194,12 @@ fn later() -> Json {
         team.apply(&change.expect("the demo's team stands"));
     }
     let board = team.dashboards_for(PersonId::FIRST).into_iter().next().cloned().map(TeamPart::Dashboard);
-    let look = TeamPart::Team(TeamDef { name: team.name().to_owned(), areas: Vec::new(), look: team.face().look.clone() });
+    let look = TeamPart::Team(TeamDef {
+        name: team.name().to_owned(),
+        areas: Vec::new(),
+        look: team.face().look.clone(),
+        sending: team.sending(),
+    });
     json!({ "parts": parts, "team": [board, look] })
 }
 

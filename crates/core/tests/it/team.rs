@@ -10,7 +10,7 @@ use westerfall_core::{
     id::{AreaId, GroupId, PersonId, TrackerId},
     part::Part,
     people::{Area, AreaRight, Person, Quiet, Standing},
-    team::{AreaWish, Newcomer, Team, TeamAsker, TeamChange, TeamIntent, opens_says},
+    team::{AreaWish, Newcomer, Sending, Team, TeamAsker, TeamChange, TeamIntent, opens_says},
     value::Attachment,
 };
 
@@ -541,6 +541,33 @@ fn how_the_team_looks_is_its_owners_to_say_and_taken_back_like_anything() {
     done(&mut team, &TeamIntent::Undo(Box::new(change)), by(1));
     assert_eq!(*team.face().look, TeamLook::default());
     assert_eq!(team.name(), "Fellside Repairs");
+}
+
+#[test]
+fn when_and_how_fast_messages_go_out_is_the_owners_to_say_and_bounded() {
+    let mut team = team();
+    let night = Quiet { from: 21 * 60, until: 7 * 60 };
+    let said = Sending { quiet: Some(night), to_one: Some(5), to_all: Some(500) };
+    assert_eq!(refused(&team, &TeamIntent::Sending(said), lets_in(2)).0, FaultKind::NotAllowed);
+    let change = done(&mut team, &TeamIntent::Sending(said), by(1));
+    assert_eq!(change.did(), "changed when and how fast messages go out");
+    assert_eq!((team.sending().most_to_one(), team.sending().most_to_all()), (5, 500));
+    let wrong = Sending { quiet: Some(Quiet { from: 60, until: 60 }), to_one: Some(0), to_all: Some(20_001) };
+    let faults = team.decide(&TeamIntent::Sending(wrong), &by(1), clock().now).unwrap_err().0;
+    assert_eq!(faults.iter().map(|fault| fault.pointer.as_str()).collect::<Vec<_>>(), ["/quiet", "/to_one", "/to_all"]);
+
+    // Whoever named hours of their own is held by those, everybody else by the team's, by their own clock.
+    let at = |text: &str| text.parse::<Timestamp>().unwrap();
+    let zone = jiff::tz::TimeZone::get("Europe/London").unwrap();
+    let own = Person { quiet: Some(Quiet { from: 12 * 60, until: 13 * 60 }), ..person(&team, 2) };
+    let held = |reader: Option<&Person>, now: &str| team.sending().held(reader, at(now), &zone);
+    assert_eq!(held(None, "2026-12-01T22:30:00Z"), Some(at("2026-12-02T07:00:00Z")));
+    assert_eq!(held(Some(&person(&team, 3)), "2026-12-01T05:00:00Z"), Some(at("2026-12-01T07:00:00Z")));
+    assert_eq!((held(Some(&own), "2026-12-01T22:30:00Z"), held(None, "2026-12-01T12:30:00Z")), (None, None));
+    assert_eq!(held(Some(&own), "2026-12-01T12:30:00Z"), Some(at("2026-12-01T13:00:00Z")));
+
+    done(&mut team, &TeamIntent::Undo(Box::new(change)), by(1));
+    assert_eq!((team.sending(), team.sending().most_to_one()), (Sending::default(), 60));
 }
 
 #[test]

@@ -5,7 +5,7 @@ use super::places::{OfAutomation, OfRecord, OfTable, OfTracker};
 use crate::here::Here;
 use crate::{
     live::{Done, Look},
-    problem::{Json, Path, Problem},
+    problem::{Json, Path, Problem, Query},
 };
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -18,12 +18,15 @@ use westerfall_core::{
     intent::Intent,
     people::Channel,
     sentence::capital,
-    value::{list_text, moment_text},
+    value::{fold, list_text, moment_text},
 };
 use westerfall_store::{RunMail, RunRow};
 
 /// Runs and messages in one answer.
 const MOST: i64 = 200;
+const MOST_TOLD: usize = 200;
+/// Most runs that are looked through for what somebody wants.
+const MOST_SEARCHED: i64 = 5_000;
 /// Changes that a rehearsal goes back over.
 const MOST_REHEARSED: i64 = 20_000;
 
@@ -55,7 +58,7 @@ pub(super) struct RunView {
 }
 
 /// How far a run has come.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, ToSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub(super) enum RunState {
     Ended,
@@ -156,13 +159,45 @@ fn run_view(look: &Look, run: RunRow) -> RunView {
     }
 }
 
+/// Which runs are wanted.
+#[derive(Default, Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct RunsAsked {
+    /// What stands somewhere in them: a record, somebody, a word of what was done.
+    #[serde(default)]
+    find: String,
+    /// How far they have come.
+    state: Option<RunState>,
+}
+
+impl RunsAsked {
+    fn is_of_all(&self) -> bool {
+        self.find.trim().is_empty() && self.state.is_none()
+    }
+
+    fn takes(&self, run: &RunView) -> bool {
+        let wanted = fold(self.find.trim());
+        let holds = |text: &str| fold(text).contains(&*wanted);
+        let named = run.record_name.as_deref().is_some_and(holds) || run.mails.iter().any(|mail| holds(&mail.to));
+        self.state.is_none_or(|state| state == run.state) && (wanted.is_empty() || named || run.log.iter().any(|line| holds(&line.text)))
+    }
+}
+
 /// What an automation did, latest first, step by step.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/automations/{automation}/runs", params(OfAutomation), responses((status = 200, body = RunsView)))]
-pub(super) async fn runs(here: Here, Path(OfAutomation { automation: id, .. }): Path<OfAutomation>) -> Result<Json<RunsView>, Problem> {
+#[utoipa::path(get, path = "/api/trackers/{tracker}/automations/{automation}/runs", params(OfAutomation, RunsAsked), responses((status = 200, body = RunsView)))]
+pub(super) async fn runs(
+    here: Here,
+    Path(OfAutomation { automation: id, .. }): Path<OfAutomation>,
+    Query(asked): Query<RunsAsked>,
+) -> Result<Json<RunsView>, Problem> {
     let look = here.look_as_builder("page")?;
-    let runs = here.app.store.runs(here.tracker, Some(id), None, MOST).await?;
-    let runs: Vec<RunView> = runs.into_iter().map(|run| run_view(&look, run)).collect();
-    Ok(Json(RunsView { says: runs_say(&runs, &look), runs }))
+    let most = if asked.is_of_all() { MOST } else { MOST_SEARCHED };
+    let runs = here.app.store.runs(here.tracker, Some(id), None, most).await?;
+    let mut runs: Vec<RunView> = runs.into_iter().map(|run| run_view(&look, run)).collect();
+    let says = runs_say(&runs[..runs.len().min(MOST_TOLD)], &look);
+    runs.retain(|run| asked.takes(run));
+    runs.truncate(MOST_TOLD);
+    Ok(Json(RunsView { says, runs }))
 }
 
 /// An automation to be tried.

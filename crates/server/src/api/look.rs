@@ -1,4 +1,4 @@
-//! How the team looks where it is seen from outside: its colour, its letterhead, its mark.
+//! What holds of the whole team: how it looks where it is seen from outside, and when and how fast messages go out.
 
 use super::{forms::PictureBody, team::acting};
 use crate::{
@@ -14,7 +14,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     face::TeamLook,
     fault::{Fault, FaultKind},
-    team::TeamIntent,
+    team::{Sending, TeamIntent},
 };
 
 /// How the team is to look. Its mark is sent by itself.
@@ -49,4 +49,11 @@ pub(super) async fn mark(State(app): State<App>, caller: Caller, mut multipart: 
     app.team.rehearse(&TeamIntent::Look(look.clone()), &asker)?;
     pictures::keep(&app.files, std::slice::from_ref(&upload)).await?;
     Ok(Json((&app.act_on_team(asker, TeamIntent::Look(look)).await?).into()))
+}
+
+/// Says when and how fast messages go out by themselves. For the team's owners.
+#[utoipa::path(put, path = "/api/team/sending", request_body = Sending, responses((status = 200, body = TeamDone)))]
+pub(super) async fn sending(State(app): State<App>, caller: Caller, Json(body): Json<Sending>) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    Ok(Json((&app.act_on_team(asker, TeamIntent::Sending(body)).await?).into()))
 }

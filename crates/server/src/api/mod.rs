@@ -191,6 +191,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(opt_outs::list, opt_outs::say))
         .routes(routes!(team::log))
         .routes(routes!(look::keep))
+        .routes(routes!(look::sending))
         .routes(routes!(portraits::show))
         .routes(routes!(portraits::take_away))
         .routes(routes!(team::undo))

@@ -29,7 +29,7 @@ use westerfall_core::{
     id::{GroupId, PersonId, TrackerId},
     intent::{HandOver, Held, Holding, Intent},
     people::{Group, Person, Standing},
-    team::{Newcomer, Team, TeamAsker, TeamHolding, TeamIntent, TeamPart},
+    team::{Newcomer, Sending, Team, TeamAsker, TeamHolding, TeamIntent, TeamPart},
     value::{Customs, moment_text},
 };
 use westerfall_store::{InvitationRow, JobState, Letter, Purpose};
@@ -43,6 +43,8 @@ pub(super) struct TeamView {
     name: String,
     /// How it looks where it is seen from outside.
     look: TeamLook,
+    /// When and how fast messages go out by themselves.
+    sending: Sending,
     /// *8 people and 1 on the way, in 3 trackers.*
     says: String,
     /// Whether one owns the team.
@@ -147,6 +149,7 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
             says: says(&team, known.len(), clock.customs()),
             name: team.name().to_owned(),
             look: team.face().look.clone(),
+            sending: team.sending(),
             owns,
             lets_in,
             people,

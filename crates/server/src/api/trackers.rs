@@ -10,7 +10,7 @@ use crate::{
     problem::{Json, Problem},
 };
 use axum::extract::State;
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
@@ -27,6 +27,9 @@ use westerfall_core::{
     value::moment_text,
     view::{GivenRight, Query, View},
 };
+
+/// How long a message that did not arrive is a loose end.
+const LATELY: SignedDuration = SignedDuration::from_secs(14 * 86_400);
 
 /// A tracker in a list.
 #[derive(Serialize, ToSchema)]
@@ -123,7 +126,8 @@ fn line(id: TrackerId, look: &Look) -> TrackerLine {
 pub(super) async fn groundplan(here: Here) -> Result<Json<Groundplan>, Problem> {
     let look = here.look()?;
     note_visit(&here).await?;
-    Ok(Json(here.app.rooms.read(move || look.lens().groundplan()).await?))
+    let lost = if look.lens().builds() { here.app.store.lost_messages(here.tracker, Timestamp::now() - LATELY).await? } else { Vec::new() };
+    Ok(Json(here.app.rooms.read(move || look.lens().groundplan(&lost)).await?))
 }
 
 /// What a tracker is called and how it looks.

@@ -296,6 +296,64 @@ async fn what_a_mail_server_refuses_for_good_is_given_up_at_once_and_what_it_ref
         assert!(begun.elapsed() < Duration::from_secs(10), "{gone} {later}");
         tokio::time::sleep(Duration::from_millis(50)).await;
     }
+    // What it did is looked through by words, whoever was written to, and by how far its runs have come.
+    let found = async |query: &str| {
+        let (status, told) = nadia.get(&format!("/api/trackers/1/automations/{}/runs?{query}", made["made"])).await;
+        assert_eq!(status, StatusCode::OK, "{told}");
+        told["runs"].as_array().unwrap().iter().map(|run| run["record_name"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert_eq!(found("find=UNKNOWN.example").await, ["nobody's gate"]);
+    assert_eq!(found("find=busy").await, ["busy gate"]);
+    assert_eq!(found("state=failed").await, ["nobody's gate"]);
+    assert!(found("find=busy&state=failed").await.is_empty());
+    assert_eq!(found("").await.len(), 2);
+    // It is a loose end of the tracker for whoever can send it again, and for nobody else.
+    let ends = async |client: &Client| {
+        let (_, plan) = client.get("/api/trackers/1/groundplan").await;
+        plan["ends"].as_array().unwrap().iter().filter(|end| end["sort"] == "lost").map(|end| end["count"].clone()).collect::<Vec<_>>()
+    };
+    assert_eq!(ends(&nadia).await, [json!(1)]);
+    assert!(ends(&world.person(TAMSIN).await).await.is_empty());
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_team_says_when_and_how_fast_messages_go_out_also_to_those_outside() {
+    let world = World::sending().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let path = "/api/team/sending";
+    let zone = jiff::tz::TimeZone::get("Europe/London").unwrap();
+    // All of the tracker's day but the minute two hours ago.
+    let now = jiff::Timestamp::now().to_zoned(zone);
+    let then = (i32::from(now.hour()) * 60 + i32::from(now.minute()) + 22 * 60) % 1_440;
+    let quiet = json!({ "quiet": { "from": (then + 1) % 1_440, "until": then }, "to_one": 1 });
+    assert_eq!(tamsin.put(path, quiet.clone()).await.0, StatusCode::FORBIDDEN);
+    let (status, told) = nadia.put(path, json!({ "to_one": 61 })).await;
+    assert_eq!((status, told["faults"][0]["pointer"].as_str()), (StatusCode::UNPROCESSABLE_ENTITY, Some("/to_one")), "{told}");
+    let (status, told) = nadia.put(path, quiet.clone()).await;
+    assert_eq!((status, told["did"].as_str()), (StatusCode::OK, Some("changed when and how fast messages go out")), "{told}");
+    assert_eq!(nadia.get("/api/team").await.1["sending"], quiet);
+
+    let (_, made) = nadia.post("/api/trackers/1/parts", part("automation", thanks("We have {What is wrong}"))).await;
+    reported(&world, "first gate", "walker@out.example").await;
+    reported(&world, "second gate", "walker@out.example").await;
+    let waiting = async |note: &str| {
+        let sql =
+            format!("SELECT count(*) FROM job WHERE state = 'waiting' AND mail->>'to' = 'walker@out.example' AND note LIKE '{note}%'");
+        world.count(&sql).await
+    };
+    let until = async |note: &str, count: i64| {
+        let begun = Instant::now();
+        while waiting(note).await != count {
+            assert!(begun.elapsed() < Duration::from_secs(10), "{note}: {}", waiting(note).await);
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+    };
+    until("It waits until its reader’s quiet hours are over.", 2).await;
+    // Once the hours are over, one goes out within the hour; the other waits for the next.
+    assert_eq!(nadia.put(path, json!({ "to_one": 1 })).await.0, StatusCode::OK);
+    world.sql("UPDATE job SET due_at = now() WHERE state = 'waiting'").await;
+    until("It waits for the next hour: 1 message of this automation", 1).await;
+    assert_eq!(mails(&nadia, "We have ", 1).await.len(), 1, "{made}");
 }
 
 #[tokio::test(flavor = "multi_thread")]

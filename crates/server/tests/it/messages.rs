@@ -188,7 +188,7 @@ async fn the_stand_in_believes_nobody_who_does_not_sign() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn an_automation_that_writes_too_much_to_one_reader_goes_on_in_the_next_hour_and_its_owner_is_told_once() {
-    use westerfall_server::pacing::MOST_TO_ONE;
+    use westerfall_core::team::MOST_TO_ONE;
     let world = World::sending().await;
     let nadia = world.person(NADIA).await;
     let mail = |to: &str| json!({ "mail": { "to": { "address": to }, "subject": "Flood {Number}", "body": "", "digest": false } });

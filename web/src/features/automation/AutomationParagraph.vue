@@ -17,7 +17,7 @@ import RunsLog from './RunsLog.vue'
 import StepEditor from './StepEditor.vue'
 import { listAt, stepAt, stepPlace } from './steps'
 
-const props = defineProps<{ tracker: number; one: Automation }>()
+const props = defineProps<{ tracker: number; one: Automation; /** Of what it did, what is looked at first. */ only?: 'failed' }>()
 const emit = defineEmits<{ changed: [] }>()
 
 const { me } = useSession()
@@ -246,7 +246,7 @@ async function rename() {
         @leave="trying = undefined"
       />
     </div>
-    <RunsLog :tracker="tracker" :told="runs.told.value" :readonly="readonly" @again="runs.again()" />
+    <RunsLog :tracker="tracker" :automation="automation.id" :only="only" :told="runs.told.value" :readonly="readonly" @again="runs.again()" />
   </article>
 </template>
 

@@ -41,7 +41,14 @@ async function made() {
     />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="automations && !automations.length" class="quiet">Nothing is done by itself in this tracker yet.</p>
-    <AutomationParagraph v-for="one in automations" :key="one.automation.id" :tracker="tracker" :one="one" @changed="asked.again()" />
+    <AutomationParagraph
+      v-for="one in automations"
+      :key="one.automation.id"
+      :tracker="tracker"
+      :one="one"
+      :only="route.query.state === 'failed' ? 'failed' : undefined"
+      @changed="asked.again()"
+    />
   </section>
 </template>
 

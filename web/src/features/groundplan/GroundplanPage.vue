@@ -179,6 +179,9 @@ const newForm = (table: number) =>
         <router-link v-if="end.at" :to="{ name: 'record', params: { ...at(end.at.table), record: end.at.record } }">{{
           end.words
         }}</router-link>
+        <router-link v-else-if="end.sort === 'lost'" :to="{ name: 'automations', params: { tracker }, query: { state: 'failed' } }">{{
+          end.words
+        }}</router-link>
         <template v-else>{{ end.words }}</template>
       </li>
     </ul>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Addresses outside that want no more messages: what each said, and correcting it.
-import { nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { OptOutLine, TeamDone, Wanted } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
@@ -9,6 +9,14 @@ const props = defineProps<{ owns: boolean; readonly: boolean }>()
 const emit = defineEmits<{ done: [done: TeamDone] }>()
 const { told: lines, again } = useAsked(['opt-outs'], () => told(api.GET('/api/team/opt-outs')))
 const { trouble, busy, attempt } = useDoing()
+/** From so many on one looks for an address instead of reading all. */
+const MANY = 8
+const looked = ref('')
+const shown = computed(() => {
+  const wanted = looked.value.trim().toLowerCase()
+  const holds = (line: OptOutLine) => [line.address, ...line.of.map((one) => one.words)].some((text) => text.toLowerCase().includes(wanted))
+  return (lines.value ?? []).filter(holds)
+})
 const noting = ref(false)
 const address = ref('')
 const own = ref<HTMLElement>()
@@ -42,8 +50,20 @@ defineExpose({ again })
     <p class="quiet about"
       >Each message that goes outside has a link by which its reader says so. Nothing is sent there by itself from then on.</p
     >
-    <ul v-if="lines?.length">
-      <li v-for="line in lines" :key="line.address" :data-address="line.address">
+    <p v-if="(lines?.length ?? 0) >= MANY"
+      ><input
+        v-model="looked"
+        type="search"
+        class="boxed"
+        aria-label="Find an address, or a message"
+        placeholder="Find an address, or a message"
+        data-test="find-opt-out"
+      />
+      <span v-if="looked.trim()" class="quiet" role="status">{{ shown.length }} of {{ lines?.length }}</span></p
+    >
+    <p v-if="lines?.length && !shown.length" class="quiet">None of them is called so.</p>
+    <ul v-if="shown.length">
+      <li v-for="line in shown" :key="line.address" :data-address="line.address">
         <b>{{ line.address }}</b>
         <span v-if="line.all">wants none at all</span>
         <template v-else>
@@ -70,7 +90,7 @@ defineExpose({ again })
         >
       </li>
     </ul>
-    <p v-else class="quiet">Nobody said so yet.</p>
+    <p v-else-if="!lines?.length" class="quiet">Nobody said so yet.</p>
     <template v-if="owns && !readonly">
       <button v-if="!noting" class="link" data-test="note-opt-out" @click="noting = true">Note an address that said so otherwise</button>
       <form v-else class="note" @submit.prevent="note">

@@ -14,6 +14,7 @@ import LetIn from './LetIn.vue'
 import OptOuts from './OptOuts.vue'
 import PersonFacts from './PersonFacts.vue'
 import ShareBars from './ShareBars.vue'
+import SendingSheet from './SendingSheet.vue'
 import StationsLine from './StationsLine.vue'
 import { useTeamSteps } from './steps'
 
@@ -28,7 +29,7 @@ const steps = useTeamSteps(() => Promise.all([again(), logAgain(), optOuts.value
 const { last, words, canUndo, trouble, attempt, undo, close } = steps
 const readonly = computed(() => !!me.value?.stands_in)
 
-type Sheet = { of: 'in' } | { of: 'look' } | { of: 'group'; group?: GroupLine }
+type Sheet = { of: 'in' } | { of: 'look' } | { of: 'sending' } | { of: 'group'; group?: GroupLine }
 const sheet = ref<Sheet>()
 let opener: Element | null = null
 
@@ -129,6 +130,7 @@ async function show(person: number) {
       </div>
       <div v-if="!readonly" class="acts">
         <v-btn v-if="team.owns" variant="text" data-test="team-look" @click="begin({ of: 'look' })">How the team looks</v-btn>
+        <v-btn v-if="team.owns" variant="text" data-test="team-sending" @click="begin({ of: 'sending' })">When messages go out</v-btn>
         <v-btn v-if="team.owns" variant="outlined" data-test="add-group" @click="begin({ of: 'group' })">Add a group</v-btn>
         <v-btn v-if="team.lets_in" color="primary" data-test="let-in" @click="begin({ of: 'in' })">Let people in</v-btn>
       </div>
@@ -215,6 +217,7 @@ async function show(person: number) {
     <div v-if="sheet" class="foot">
       <LetIn v-if="sheet.of === 'in'" :known="addresses" @done="letIn" @leave="leave" />
       <LookSheet v-else-if="sheet.of === 'look'" :name="team.name" :look="team.look" @done="done" @leave="leave" />
+      <SendingSheet v-else-if="sheet.of === 'sending'" :sending="team.sending" @done="done" @leave="leave" />
       <GroupSheet v-else :key="sheet.group?.id" :group="sheet.group" :people="choosable(sheet.group)" @done="done" @leave="leave" />
     </div>
   </section>

@@ -31,6 +31,18 @@ describe('addresses that want no more messages', () => {
     expect(line(shown, 'b@out.example').text()).toContain('no more of “Thanks” of Path upkeep')
   })
 
+  it('are looked for, once there are many of them', async () => {
+    const { shown } = await list()
+    expect(shown.find('[data-test=find-opt-out]').exists()).toBe(false)
+    const many = Array.from({ length: 9 }, (_, n) => ({ ...LINES[1]!, address: `walker${n}@out.example` }))
+    const { shown: long } = await list({}, { 'GET /api/team/opt-outs': many })
+    await long.get('[data-test=find-opt-out]').setValue('WALKER7')
+    expect(long.findAll('li').map((one) => one.attributes('data-address'))).toEqual(['walker7@out.example'])
+    expect(long.get('[role=status]').text()).toBe('1 of 9')
+    await long.get('[data-test=find-opt-out]').setValue('nobody')
+    expect(long.text()).toContain('None of them is called so.')
+  })
+
   it('are put right by an owner: all again, or these alone', async () => {
     const { shown, asked } = await list()
     await line(shown, 'a@out.example').get('button').trigger('click')
