@@ -93,6 +93,8 @@ ids! {
     HighlightId,
     /// A document that records of a table are printed as.
     DocumentId,
+    /// A text by which messages are written.
+    TextId,
     /// An intake form.
     FormId,
     /// A role.

@@ -1,7 +1,7 @@
 //! References, once. What a part names, and how it holds it, is said by each part in one walk; what uses a field, removing,
 //! merging options, packing and renaming people follow from it.
 
-use crate::id::{AutomationId, DocumentId, FieldId, FormId, HighlightId, OptionId, PersonId, RecordId, RoleId, TableId};
+use crate::id::{AutomationId, DocumentId, FieldId, FormId, HighlightId, OptionId, PersonId, RecordId, RoleId, TableId, TextId};
 
 /// Something that a part names.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -20,6 +20,7 @@ pub enum Name {
     Highlight(HighlightId),
     Role(RoleId),
     Document(DocumentId),
+    Text(TextId),
 }
 
 /// How a part holds what it names, in words that stand after its own name.

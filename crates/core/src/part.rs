@@ -12,6 +12,7 @@ use crate::{
     page::Page,
     schema::{TableDef, TrackerDef},
     view::View,
+    wording::StoredText,
 };
 use serde::{Deserialize, Serialize};
 use std::{collections::BTreeMap, sync::Arc};
@@ -30,6 +31,7 @@ pub enum Part {
     Page(Page),
     Highlight(Highlight),
     Document(Document),
+    Text(StoredText),
 }
 
 /// Does the same with a part, whatever its sort.
@@ -45,6 +47,7 @@ macro_rules! with_part {
             $crate::part::Part::Page($inner) => $does,
             $crate::part::Part::Highlight($inner) => $does,
             $crate::part::Part::Document($inner) => $does,
+            $crate::part::Part::Text($inner) => $does,
         }
     };
 }

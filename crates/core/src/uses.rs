@@ -62,6 +62,7 @@ pub enum Using {
     Page,
     Highlight,
     Document,
+    Text,
 }
 
 impl Dataset {
@@ -97,6 +98,7 @@ impl Dataset {
                 Part::Page(_) => part_uses(&part, Using::Page, name, &mut found),
                 Part::Highlight(_) => part_uses(&part, Using::Highlight, name, &mut found),
                 Part::Document(_) => part_uses(&part, Using::Document, name, &mut found),
+                Part::Text(_) => part_uses(&part, Using::Text, name, &mut found),
             }
         }
         found

@@ -99,7 +99,7 @@ impl Bench {
     fn automation(&self, number: u32, when: Occasion, condition: Condition) -> Automation {
         let text = Wording::parse("{Number}: {What is wrong} in {Section.Name}", &self.ds, self.table()).expect("fields of the demo");
         let to = Recipient::Address("office@orrindale-paths.example".to_owned());
-        let mail = Step::Mail { to, subject: text.clone(), body: text, digest: false, reply: None, encloses: None };
+        let mail = Step::Mail { to, subject: text.clone(), body: text, digest: false, reply: None, encloses: None, text: None };
         Automation {
             id: AutomationId::new(900_000 + number).expect("a number"),
             table: self.table(),

@@ -722,6 +722,7 @@ fn of_what_is_late() -> Automation {
         digest: true,
         reply: None,
         encloses: None,
+        text: None,
     };
     let when = Occasion::Every { round: Round::WorkingDays, at: Hour(7 * 60) };
     automation(LATE, "What is late, each morning", when, Condition::All(vec![status_open(), late]), step)
@@ -744,6 +745,7 @@ fn of_what_was_made_good() -> Automation {
         digest: false,
         reply: None,
         encloses: None,
+        text: None,
     };
     let condition = Condition::All(vec![good, test(&[f::MAIL], Check::Filled)]);
     automation(MADE_GOOD, "Tell who reported it", Occasion::Changed(vec![f::STATUS]), condition, step)
@@ -785,7 +787,7 @@ fn of_blocked_paths() -> Automation {
     let answers = ReplyBy::Choices(vec![choice("I’ll go and look", STATUSES[1]), choice("Call the crew", STATUSES[2])]);
     let reply = Some(Reply { answers, facts: vec![f::SECTION, f::SEVERITY, f::DUE, f::STATUS], days: 3 });
     let to = Recipient::Field(vec![f::SECTION, s::DISTRICT, d::WARDEN]);
-    let step = Step::Mail { to, subject, body, digest: false, reply, encloses: None };
+    let step = Step::Mail { to, subject, body, digest: false, reply, encloses: None, text: None };
     let when = Occasion::Form(FormId::new(FORM));
     automation(AUTOMATION, "Tell the warden of blocked paths", when, Condition::All(vec![severe()]), step)
 }

@@ -459,8 +459,15 @@ impl Builder<'_> {
             at = self.ds.table(at).and_then(|t| t.link(field)).map_or(at, |l| l.to);
             path.push(field);
         }
-        let step =
-            Step::Mail { to: Recipient::Field(path), subject: text(subject), body: text(body), digest: false, reply: None, encloses: None };
+        let step = Step::Mail {
+            to: Recipient::Field(path),
+            subject: text(subject),
+            body: text(body),
+            digest: false,
+            reply: None,
+            encloses: None,
+            text: None,
+        };
         let automation = Automation {
             id: AutomationId::new(1).expect("a number"),
             table,

@@ -40307,6 +40307,161 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The texts by which messages are written. For those who may change automations. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TextView"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/told": {
         parameters: {
             query?: never;
@@ -45868,6 +46023,8 @@ export interface components {
             highlight: components["schemas"]["HighlightBody"];
         } | {
             document: components["schemas"]["NewDocument"];
+        } | {
+            text: components["schemas"]["TextBody"];
         };
         /** @description A passkey to be added. */
         NewPasskey: {
@@ -46556,6 +46713,8 @@ export interface components {
             highlight: components["schemas"]["HighlightBody"];
         } | {
             document: components["schemas"]["DocumentBody"];
+        } | {
+            text: components["schemas"]["TextBody"];
         };
         /** @description A part as it would stand: what it would do in words, and all that is wrong with it. */
         PartLook: {
@@ -46577,6 +46736,8 @@ export interface components {
             highlight: components["schemas"]["HighlightView"];
         } | {
             document: components["schemas"]["DocumentView"];
+        } | {
+            text: components["schemas"]["TextView"];
         };
         /** @description What a device answered. */
         PasskeyAnswer: {
@@ -48136,6 +48297,7 @@ export interface components {
                 encloses?: components["schemas"]["DocumentId"] | null;
                 reply?: components["schemas"]["Reply"] | null;
                 subject: string;
+                text?: components["schemas"]["TextId"] | null;
                 to: components["schemas"]["Recipient"];
             };
         } | {
@@ -48209,6 +48371,7 @@ export interface components {
                 reply?: components["schemas"]["Reply"] | null;
                 /** @description A text with values put in. */
                 subject: components["schemas"]["Piece"][];
+                text?: components["schemas"]["TextId"] | null;
                 to: components["schemas"]["Recipient"];
             };
         } | {
@@ -48597,11 +48760,34 @@ export interface components {
             /** @description The links to follow, then the field. */
             path: components["schemas"]["FieldId"][];
         };
+        /** @description A text to keep; its table stays. It holds fields in braces: `{Severity}: {Section.Name}`. */
+        TextBody: {
+            body?: string;
+            name: string;
+            subject: string;
+            table: components["schemas"]["TableId"];
+        };
+        /**
+         * Format: int32
+         * @description A text by which messages are written.
+         */
+        TextId: number;
         /**
          * @description How a text is compared.
          * @enum {string}
          */
         TextMatch: "contains" | "lacks" | "is" | "isnot" | "starts";
+        /** @description A text by which messages are written. */
+        TextView: {
+            body: string;
+            id: components["schemas"]["TextId"];
+            name: string;
+            /** @description As one types it. */
+            subject: string;
+            table: components["schemas"]["TableId"];
+            /** @description The automations that are written by it. */
+            used_by: string[];
+        };
         /**
          * @description The themes that ship.
          * @enum {string}
@@ -49030,7 +49216,7 @@ export interface components {
          * @description The sorts of things that use fields.
          * @enum {string}
          */
-        Using: "table" | "field" | "view" | "form" | "role" | "automation" | "page" | "highlight" | "document";
+        Using: "table" | "field" | "view" | "form" | "role" | "automation" | "page" | "highlight" | "document" | "text";
         /** @description What a cell holds, whatever the kind of its field. */
         Value: "empty" | {
             text: string;

@@ -27,7 +27,7 @@ impl Dataset {
     /// What a record still needs before an automation takes it for added: required fields, and those the automation uses.
     pub(crate) fn awaited(&self, automation: &Automation, record: RecordId) -> Vec<FieldId> {
         let Some(home) = self.table(automation.table) else { return Vec::new() };
-        let uses = automation.uses_of_record(&home.def);
+        let uses = automation.uses_of_record(self, &home.def);
         let wanted = home.def.fields.iter().filter(|f| f.kind.takes_input() && (f.required || uses.contains(&f.id)));
         let empty = |field: FieldId| home.column(field).is_none_or(|c| c.cell(record.row()).is_empty());
         wanted.map(|f| f.id).filter(|f| empty(*f)).collect()
@@ -58,7 +58,7 @@ impl Dataset {
 
 impl Automation {
     /// The fields of the record itself that it needs something in. A test for emptiness needs nothing.
-    fn uses_of_record(&self, home: &TableDef) -> Vec<FieldId> {
+    fn uses_of_record(&self, ds: &Dataset, home: &TableDef) -> Vec<FieldId> {
         let mut used: Vec<FieldId> = Vec::new();
         let tests = self.condition.tests();
         let tested = tests.iter().filter(|t| t.check != Check::Empty).filter_map(|t| t.path.first().copied());
@@ -66,7 +66,7 @@ impl Automation {
         super::every(&self.steps, home.id, "", &mut |step, table, _| {
             // What is asked of other records is not filled in here.
             if table == home.id {
-                used.extend(step.uses());
+                used.extend(step.uses(ds));
             }
         });
         // What is carried comes along a link of the record; what is computed, from the fields that its formula names.
@@ -91,7 +91,7 @@ impl Automation {
 
 impl Step {
     /// The fields of the record itself that it reads.
-    fn uses(&self) -> Vec<FieldId> {
+    fn uses(&self, ds: &Dataset) -> Vec<FieldId> {
         let tested = |condition: &Condition| -> Vec<FieldId> {
             condition.tests().iter().filter(|t| t.check != Check::Empty).filter_map(|t| t.path.first().copied()).collect()
         };
@@ -99,7 +99,9 @@ impl Step {
             text.0.iter().filter_map(|piece| piece.path().and_then(|path| path.first().copied())).collect()
         };
         match self {
-            Step::Mail { to, subject, body, .. } => {
+            Step::Mail { to, subject, body, text, .. } => {
+                let stored = text.and_then(|id| ds.stored_text(id));
+                let (subject, body) = stored.map_or((subject, body), |stored| (&stored.subject, &stored.body));
                 let to = if let Recipient::Field(path) = to { path.first().copied() } else { None };
                 to.into_iter().chain(values(subject)).chain(values(body)).collect()
             }

@@ -11,7 +11,7 @@ use crate::{
     dataset::{Dataset, Meta, Recomputed},
     form::{Form, Question},
     history::{Change, Op},
-    id::{AutomationId, FieldId, RecordId},
+    id::{AutomationId, FieldId, RecordId, TextId},
     pace::{Pace, Stopped},
     people::{Actor, Reached},
     value::{Cell, fold},
@@ -279,6 +279,11 @@ impl Automation {
     /// Whether one of its messages is of many records at once.
     pub(crate) fn is_gathered(&self) -> bool {
         self.all_steps().iter().any(|step| matches!(step, Step::Mail { digest: true, .. }))
+    }
+
+    /// Whether one of its messages is of many records at once, and written by this text.
+    pub(crate) fn gathers_by(&self, by: TextId) -> bool {
+        self.all_steps().iter().any(|step| matches!(step, Step::Mail { digest: true, text, .. } if *text == Some(by)))
     }
 
     /// Whether its messages may be of many records at once.

@@ -36,7 +36,7 @@ use crate::{
     bulk::Altered,
     condition::Condition,
     formula::Formula,
-    id::{AutomationId, DocumentId, FieldId, FormId, PersonId, TableId},
+    id::{AutomationId, DocumentId, FieldId, FormId, PersonId, TableId, TextId},
     schema::Same,
     wording::Wording,
 };
@@ -136,6 +136,9 @@ pub enum Step<T = Wording, F = Formula> {
         /// What goes along with it: a document of the record, as its reader may see it.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         encloses: Option<DocumentId>,
+        /// The team's text by which it is written; its own heading and text rest then.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        text: Option<TextId>,
     },
     /// Changes fields of the record, or of those that a path of links leads to from it.
     Set {
@@ -285,13 +288,14 @@ impl<T, F> Step<T, F> {
             written(list, table, &format!("{at}/{}/{word}", self.word()), write)
         };
         match self {
-            Step::Mail { to, subject, body, digest, reply, encloses } => Step::Mail {
+            Step::Mail { to, subject, body, digest, reply, encloses, text } => Step::Mail {
                 to: to.clone(),
                 subject: write.text(subject, table, format!("{at}/mail/subject")),
                 body: write.text(body, table, format!("{at}/mail/body")),
                 digest: *digest,
                 reply: reply.clone(),
                 encloses: *encloses,
+                text: *text,
             },
             Step::Set { along, alter } => {
                 let alter = altered(alter, Whose::Changed(table, along), &format!("{at}/set/alter"), write);

@@ -48,7 +48,7 @@ fn plan(when: &mut Occasion, asks: [&mut Condition; 2], steps: &mut [Step], see:
 impl Step {
     fn each(&mut self, see: &mut See<'_>) {
         match self {
-            Step::Mail { to, subject, body, reply, encloses, .. } => {
+            Step::Mail { to, subject, body, reply, encloses, text, .. } => {
                 match to {
                     Recipient::Field(fields) => {
                         path(fields, NEEDS, see);
@@ -62,6 +62,11 @@ impl Step {
                 }
                 wording(subject, NEEDS, see);
                 wording(body, NEEDS, see);
+                if let Some(id) = text {
+                    if let Some(Name::Text(other)) = see(Name::Text(*id), Hold::Needs("is written by it")) {
+                        *id = other;
+                    }
+                }
                 if let Some(reply) = reply {
                     reply.each(see);
                 }

@@ -203,7 +203,12 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
         let at = format!("{at}/{place}/{}", step.word());
         let mut wrong = |found: Result<(), Fault>, part: &str| faults.extend(found.err().map(|fault| fault.at(format!("{at}{part}"))));
         match step {
-            Step::Mail { to, subject, digest, reply, encloses, .. } => {
+            Step::Mail { to, subject, digest, reply, encloses, text, .. } => {
+                let stored = text.and_then(|id| ds.stored_text(id));
+                if text.is_some() && stored.is_none_or(|stored| stored.table != about.table) {
+                    wrong(Err(bad("The text by which this is written is not there any more, or is of another table.")), "/text");
+                }
+                let subject = stored.map_or(subject, |stored| &stored.subject);
                 wrong(to.check(ds, about.table), "/to");
                 if subject.0.is_empty() {
                     wrong(Err(Fault::new(FaultKind::Missing, "Give the message a heading.")), "/subject");

@@ -296,8 +296,10 @@ impl<'a> Runner<'a> {
 
     fn step(&mut self, step: &Step, about: (TableId, RecordId), place: &str) -> Flow {
         match step {
-            Step::Mail { to, subject, body, digest, reply, encloses } => {
+            Step::Mail { to, subject, body, digest, reply, encloses, text } => {
                 let reply = reply.as_ref();
+                let stored = text.and_then(|id| self.ds.stored_text(id)).cloned();
+                let (subject, body) = stored.as_ref().map_or((subject, body), |stored| (&stored.subject, &stored.body));
                 self.mail(&Writes { to, subject, body, digest: *digest, reply, encloses: *encloses }, about, place);
                 Flow::On
             }

@@ -259,12 +259,21 @@ impl Step {
         };
         let mut branches = Vec::new();
         let word = match self {
-            Step::Mail { to, subject, digest, reply, encloses, .. } => {
+            Step::Mail { to, subject, digest, reply, encloses, text, .. } => {
                 let noun = to.noun(lens, table);
                 s.plain(if *digest { format!("send one {noun} of all of them to ") } else { format!("send a {noun} to ") });
                 s.edit(to.words(lens, table), format!("{at}/mail/to"));
-                s.plain(", headed ");
-                s.edit(format!("“{}”", subject.to_text(lens.dataset(), table)), format!("{at}/mail/subject"));
+                match text {
+                    Some(id) => {
+                        s.plain(", by the text ");
+                        let name = lens.dataset().stored_text(*id).map_or("that is gone", |stored| stored.name.as_str());
+                        s.edit(format!("“{name}”"), format!("{at}/mail/text"));
+                    }
+                    None => {
+                        s.plain(", headed ");
+                        s.edit(format!("“{}”", subject.to_text(lens.dataset(), table)), format!("{at}/mail/subject"));
+                    }
+                }
                 if let Some(id) = encloses {
                     s.plain(", with ");
                     let title = lens.dataset().document(*id).map_or("a document that is gone", |document| document.title.as_str());

@@ -2,9 +2,11 @@
 
 mod fill;
 mod refs;
+mod stored;
 
 pub(crate) use fill::{days_at, ends, text_along};
 pub(crate) use refs::wording_refs;
+pub use stored::StoredText;
 
 use crate::id::FieldId;
 use serde::{Deserialize, Serialize};

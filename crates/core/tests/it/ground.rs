@@ -567,6 +567,7 @@ fn a_record_typed_cell_by_cell_is_added_once_it_is_complete_and_left() {
         digest: false,
         reply: None,
         encloses: None,
+        text: None,
     };
     let added = Automation {
         id: AutomationId::new(1).unwrap(),
@@ -643,6 +644,7 @@ fn a_record_that_was_left_without_a_word_is_taken_for_left() {
         digest: false,
         reply: None,
         encloses: None,
+        text: None,
     };
     let added = Automation {
         id: AutomationId::new(1).unwrap(),

@@ -57,6 +57,7 @@ mod stages;
 mod talk;
 mod team;
 mod telling;
+mod texts;
 mod trails;
 mod ways_in;
 mod whole;

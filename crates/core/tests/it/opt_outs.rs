@@ -179,6 +179,7 @@ fn sent(ds: &mut Dataset) -> Vec<Run> {
         digest: false,
         reply: None,
         encloses: None,
+        text: None,
     };
     let thanks = Automation {
         id: AutomationId::new(900).unwrap(),

@@ -37,7 +37,9 @@ impl World {
 
     fn asking(&self, to: Recipient, reply: Reply) -> Step {
         match self.mail("Faults", to, "{What is wrong}", false) {
-            Step::Mail { to, subject, body, digest, .. } => Step::Mail { to, subject, body, digest, reply: Some(reply), encloses: None },
+            Step::Mail { to, subject, body, digest, .. } => {
+                Step::Mail { to, subject, body, digest, reply: Some(reply), encloses: None, text: None }
+            }
             other => other,
         }
     }

@@ -132,6 +132,7 @@ impl World {
             digest,
             reply: None,
             encloses: None,
+            text: None,
         }
     }
 

@@ -16,6 +16,7 @@ mod durability;
 mod exporting;
 mod files;
 mod finding;
+mod following;
 mod forms;
 mod highlights;
 mod hours;

@@ -1,6 +1,7 @@
 //! Automations and what they did.
 
 use super::parts::automation::{self, AutomationBody, AutomationView};
+use super::parts::text::{self, TextView};
 use super::places::{OfAutomation, OfRecord, OfTable, OfTracker};
 use crate::here::Here;
 use crate::{
@@ -36,6 +37,14 @@ pub(super) async fn list(here: Here) -> Result<Json<Vec<AutomationView>>, Proble
     let look = here.look_as_builder("page")?;
     let calls = &here.app.settings.calls;
     Ok(Json(look.dataset.automations().map(|automation| automation::seen(&look, automation).on(calls)).collect()))
+}
+
+/// The texts by which messages are written. For those who may change automations.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/texts", params(OfTracker), responses((status = 200, body = Vec<TextView>)))]
+pub(super) async fn texts(here: Here) -> Result<Json<Vec<TextView>>, Problem> {
+    let look = here.look_as_builder("page")?;
+    let open = look.dataset.stored_texts().filter(|one| look.lens().opens(one.table));
+    Ok(Json(open.map(|one| text::seen(&look, one)).collect()))
 }
 
 /// One run of an automation.

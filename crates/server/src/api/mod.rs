@@ -338,6 +338,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(access::list))
         .routes(routes!(access::words))
         .routes(routes!(automations::list))
+        .routes(routes!(automations::texts))
         .routes(routes!(automations::runs))
         .routes(routes!(automations::rehearse))
         .routes(routes!(automations::trial))

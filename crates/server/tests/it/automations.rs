@@ -345,3 +345,61 @@ async fn a_single_edit_and_a_press_say_what_would_follow_and_one_that_is_not_sai
     let (_, told) = tamsin.post("/api/trackers/1/tables/3/bulk/rehearsal", bulk).await;
     assert!(told["says"].to_string().contains("1 mail goes to"), "{told}");
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn messages_are_written_by_a_text_of_the_team_and_start_what_others_hand_on() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let text = |subject: &str| json!({ "text": { "table": FAULT_TABLE, "name": "Seen", "subject": subject, "body": "{Number}" } });
+    let (status, refused) = nadia.post("/api/trackers/1/parts", text("{Nowhere}")).await;
+    assert_eq!((status, refused["faults"][0]["pointer"].as_str()), (StatusCode::UNPROCESSABLE_ENTITY, Some("/subject")), "{refused}");
+    let (status, made) = nadia.post("/api/trackers/1/parts", text("Seen by a text: {What is wrong}")).await;
+    assert_eq!(status, StatusCode::OK, "{made}");
+    let id = made["made"].clone();
+    assert!(!tamsin.post("/api/trackers/1/parts", text("Mine")).await.0.is_success());
+    assert_eq!(tamsin.get("/api/trackers/1/texts").await.0, StatusCode::NOT_FOUND);
+
+    let mut by_text = mail("its own heading");
+    by_text["mail"]["text"] = id.clone();
+    let worked_out = json!({ "set": { "along": [], "alter": [{ "field": DESCRIPTION, "to": { "formula": "UPPER('What is wrong')" } }] } });
+    let second = make(&nadia, automation(json!("started"), json!({ "all": [] }), json!([by_text, worked_out]))).await;
+    make(&nadia, automation(json!({ "changed": [STATUS] }), is_status(CHECKED), json!([{ "start": { "automation": second } }]))).await;
+    let (_, texts) = nadia.get("/api/trackers/1/texts").await;
+    assert_eq!((&texts[0]["name"], &texts[0]["used_by"]), (&json!("Seen"), &json!(["Tried out"])));
+
+    set_status(&nadia, 8, REPORTED).await;
+    set_status(&nadia, 8, CHECKED).await;
+    let title = nadia.rows(FAULT_TABLE, &[TITLE]).await["rows"].as_array().unwrap().iter().find(|row| row["id"] == 8).cloned().unwrap();
+    let title = title["cells"][0]["text"].as_str().unwrap().to_owned();
+    assert_eq!(description(&nadia, 8).await, title.to_uppercase());
+    let subject = "SELECT count(*) FROM job WHERE mail->>'subject' LIKE 'Seen by a text: %'";
+    assert_eq!(world.count(subject).await, 1);
+    // As it is typed again, by names.
+    let (_, all) = nadia.get("/api/trackers/1/automations").await;
+    let one = all.as_array().unwrap().iter().find(|one| one["automation"]["id"] == second).cloned().unwrap();
+    assert_eq!(one["steps"][1]["set"]["alter"][0]["to"]["formula"], "UPPER(What is wrong)");
+
+    let path = format!("/api/trackers/1/parts/text/{id}");
+    assert_eq!(nadia.put(&path, text("Changed: {What is wrong}")).await.0, StatusCode::OK);
+    set_status(&nadia, 8, REPORTED).await;
+    set_status(&nadia, 8, CHECKED).await;
+    assert_eq!(world.count("SELECT count(*) FROM job WHERE mail->>'subject' LIKE 'Changed: %'").await, 1);
+    let (status, refused) = nadia.delete(&path, json!({})).await;
+    assert_eq!(status, StatusCode::CONFLICT, "{refused}");
+    assert!(refused.to_string().contains("is written by it"), "{refused}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_formula_that_does_not_hold_is_refused_at_its_place_and_by_hand_there_is_none() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let set = |formula: &str| json!({ "set": { "along": [], "alter": [{ "field": DESCRIPTION, "to": { "formula": formula } }] } });
+    let body = automation(json!("added"), json!({ "all": [] }), json!([set("UPPER(Nowhere)")]));
+    let (status, refused) = nadia.post("/api/trackers/1/parts", part("automation", body)).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(refused["faults"][0]["pointer"], "/steps/0/set/alter/0/to/formula", "{refused}");
+    let alter = json!([{ "field": DESCRIPTION, "to": { "formula": "1" } }]);
+    let bulk = json!({ "records": [1], "query": { "fields": shown(&[TITLE]) }, "alter": alter });
+    let (status, refused) = nadia.post("/api/trackers/1/tables/3/bulk", bulk).await;
+    assert_eq!(status, StatusCode::FORBIDDEN, "{refused}");
+}

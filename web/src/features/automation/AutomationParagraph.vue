@@ -246,7 +246,14 @@ async function rename() {
         @leave="trying = undefined"
       />
     </div>
-    <RunsLog :tracker="tracker" :automation="automation.id" :only="only" :told="runs.told.value" :readonly="readonly" @again="runs.again()" />
+    <RunsLog
+      :tracker="tracker"
+      :automation="automation.id"
+      :only="only"
+      :told="runs.told.value"
+      :readonly="readonly"
+      @again="runs.again()"
+    />
   </article>
 </template>
 

@@ -4,8 +4,10 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told } from '@/api/client'
 import { useAsked } from '@/app/asking'
+import { useSession } from '@/features/session/session'
 import NewAutomation from './NewAutomation.vue'
 import AutomationParagraph from './AutomationParagraph.vue'
+import TextsList from './TextsList.vue'
 
 const route = useRoute()
 const tracker = computed(() => Number(route.params.tracker))
@@ -15,6 +17,7 @@ const asked = useAsked(
   () => true,
 )
 const { told: automations, trouble } = asked
+const { me } = useSession()
 const making = ref(!!route.query.table)
 async function made() {
   making.value = false
@@ -49,6 +52,7 @@ async function made() {
       :only="route.query.state === 'failed' ? 'failed' : undefined"
       @changed="asked.again()"
     />
+    <TextsList v-if="automations" :tracker="tracker" :readonly="!!me?.stands_in" />
   </section>
 </template>
 

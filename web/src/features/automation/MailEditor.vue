@@ -3,15 +3,17 @@
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { api, told, type Problem } from '@/api/client'
 import type { MailStep, Reply, Table } from '@/api/types'
-import { useAsked } from '@/app/asking'
+import { useAsked, useDoing } from '@/app/asking'
 import { toFirstWrong } from '@/app/wrong'
 import { paths } from '@/features/condition/checks'
 import { selectAll } from '@/features/condition/selectAll'
+import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import { useDocuments } from '@/features/document/documents'
 import PickOne from '@/features/menu/PickOne.vue'
 import { recipients } from './recipients'
 import ReplyEditor from './ReplyEditor.vue'
+import { alsoWritten, useTexts } from './texts'
 import WordingBox from './WordingBox.vue'
 
 const { tracker: currentTracker } = useTracker()
@@ -49,6 +51,28 @@ const asks = computed(() => answered.value && !draft.value.digest)
 function keep() {
   const encloses = draft.value.digest ? null : draft.value.encloses
   emit('keep', { ...draft.value, encloses, reply: asks.value ? reply.value : undefined })
+}
+// The team's texts by which it may be written.
+const { texts, again: textsAgain } = useTexts(() => currentTracker.value?.id ?? 0)
+const parts = useParts(() => currentTracker.value?.id ?? 0)
+const storing = useDoing()
+const stored = computed(() => texts.value.find((one) => one.id === draft.value.text))
+const ways = computed(() => [
+  { value: null as number | null, title: 'its own words' },
+  ...texts.value
+    .filter((one) => one.table === props.table.id)
+    .map((one) => ({ value: one.id as number | null, title: `the text “${one.name}”` })),
+])
+/** What its own words are kept as, for other messages, too. */
+const name = ref<string>()
+async function store() {
+  const { subject, body } = draft.value
+  const text = { table: props.table.id, name: name.value ?? '', subject, body }
+  const done = await storing.attempt(() => parts.make({ text }))
+  if (!done) return
+  await textsAgain()
+  draft.value.text = done.made
+  name.value = undefined
 }
 // What can be printed of the record.
 const { documents } = useDocuments(
@@ -143,16 +167,52 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
       data-test="mail-address"
     />
     <p v-if="goes" class="goes" data-test="mail-goes">{{ goes }}</p>
-    <p class="label" aria-hidden="true">Heading</p>
-    <v-text-field v-model="draft.subject" aria-label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
-    <WordingBox
-      v-model="draft.body"
-      :table="table"
-      :label="draft.digest ? `What is said of each ${table.one}` : 'Text'"
-      :rows="draft.digest ? 3 : 8"
-      :fault="fault('body')"
-      test="mail-body"
-    />
+    <p v-if="ways.length > 1" class="digest"
+      >It is written by
+      <PickOne
+        said
+        :model-value="draft.text ?? null"
+        :items="ways"
+        aria-label="By what it is written"
+        data-test="mail-text"
+        @update:model-value="draft.text = $event"
+    /></p>
+    <p v-if="fault('text')" class="fault-text" role="alert">{{ fault('text') }}</p>
+    <div v-if="stored" class="stored" data-test="stored-text">
+      <p class="heading">{{ stored.subject }}</p>
+      <p class="body">{{ stored.body }}</p>
+      <p class="quiet">{{ alsoWritten(stored) }} It is changed below, among the texts, for all that is written by it.</p>
+    </div>
+    <template v-else>
+      <p class="label" aria-hidden="true">Heading</p>
+      <v-text-field v-model="draft.subject" aria-label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
+      <WordingBox
+        v-model="draft.body"
+        :table="table"
+        :label="draft.digest ? `What is said of each ${table.one}` : 'Text'"
+        :rows="draft.digest ? 3 : 8"
+        :fault="fault('body')"
+        test="mail-body"
+      />
+      <p v-if="name === undefined && !readonly" class="digest"
+        ><button type="button" class="link" :disabled="!draft.subject.trim()" data-test="store-text" @click="name = ''"
+          >Keep these words as a text, for other messages, too</button
+        ></p
+      >
+      <div v-else-if="name !== undefined" class="storing">
+        <v-text-field
+          v-model="name"
+          aria-label="What the text is called"
+          placeholder="what the text is called"
+          :error-messages="storing.trouble.value"
+          data-test="store-name"
+        />
+        <v-btn size="small" color="primary" :disabled="!name.trim() || storing.busy.value" data-test="store-yes" @click="store"
+          >Keep it</v-btn
+        >
+        <v-btn size="small" variant="text" @click="name = undefined">Leave it</v-btn>
+      </div>
+    </template>
     <label v-if="gathers || draft.digest" class="digest"
       ><input v-model="draft.digest" type="checkbox" data-test="mail-digest" /> one message for each reader, of all {{ table.many }} at
       once</label
@@ -194,6 +254,28 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
   margin: 0 0 -8px;
   color: var(--quiet);
   font-size: 12.5px;
+}
+.stored {
+  border-left: 3px solid var(--line-strong);
+  padding-left: var(--gap-3);
+}
+.stored p {
+  margin: 0 0 4px;
+}
+.stored .heading {
+  font-weight: 600;
+}
+.stored .body {
+  white-space: pre-line;
+}
+.storing {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2);
+  align-items: center;
+}
+.storing > :first-child {
+  flex: 1 1 200px;
 }
 .digest {
   font-size: 14px;

@@ -34,8 +34,8 @@ const chosen = ref(props.automation || undefined)
     @leave="emit('leave')"
   >
     <p v-if="asked.told.value && !offered.length" class="lead" data-test="none-to-start"
-      >There is none yet that others start for {{ table.many }}. Make a new automation, and choose “is handed on by another automation” in its
-      first line.</p
+      >There is none yet that others start for {{ table.many }}. Make a new automation, and choose “is handed on by another automation” in
+      its first line.</p
     >
     <p v-else class="lead">
       Start

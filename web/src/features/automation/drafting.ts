@@ -42,7 +42,16 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
   /** As it is kept now, the draft aside. */
   const running = computed<AutomationBody>(() => {
     const { table: home, name, on, unsaid, when, condition, before } = automation.value
-    return { table: home, name, on, unsaid: !!unsaid, when, condition: condition ?? nothing(), before: before ?? nothing(), steps: one().steps }
+    return {
+      table: home,
+      name,
+      on,
+      unsaid: !!unsaid,
+      when,
+      condition: condition ?? nothing(),
+      before: before ?? nothing(),
+      steps: one().steps,
+    }
   })
   /** As it would stand once what is said takes its place. */
   const body = computed<AutomationBody>(() => ({ ...running.value, ...plan.value }))
@@ -59,7 +68,8 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
       ? save({ ...running.value, draft: { ...plan.value, ...change } })
       : save({ ...running.value, ...plan.value, ...change })
   /** Keeps what it is called, whether it runs, and whether what it would do is said beforehand. */
-  const set = (change: { name?: string; on?: boolean; unsaid?: boolean }) => save({ ...running.value, draft: one().draft ? plan.value : null, ...change })
+  const set = (change: { name?: string; on?: boolean; unsaid?: boolean }) =>
+    save({ ...running.value, draft: one().draft ? plan.value : null, ...change })
   const takeOver = () => save({ ...body.value, on: true })
   const dropDraft = () => save(running.value)
   const remove = () => attempt(() => parts.drop('automation', automation.value.id))

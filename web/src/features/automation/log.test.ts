@@ -19,7 +19,10 @@ const run = (name: string, state: string) => ({
   days_ago: 0,
   state,
 })
-const all = { says: '2 ran in 30 days: 2 ended.', runs: [run('Beech limb', 'ended'), run('Stile broken', 'failed')] } as unknown as AutomationRuns
+const all = {
+  says: '2 ran in 30 days: 2 ended.',
+  runs: [run('Beech limb', 'ended'), run('Stile broken', 'failed')],
+} as unknown as AutomationRuns
 const RUNS = 'GET /api/trackers/1/automations/121/runs'
 
 async function log(answer: (query: URLSearchParams) => unknown, only?: 'failed') {

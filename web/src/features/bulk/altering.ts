@@ -43,7 +43,21 @@ export const begun = (field?: number): Alteration => ({
 const TEXTS = ['text', 'long_text', 'email', 'phone']
 const NUMBERS = ['number', 'money', 'percent', 'rating', 'duration']
 /** In which the value of a formula can stand. */
-const WORKED_OUT = ['text', 'long_text', 'email', 'phone', 'choice', 'number', 'money', 'percent', 'rating', 'duration', 'yes_no', 'date', 'date_time']
+const WORKED_OUT = [
+  'text',
+  'long_text',
+  'email',
+  'phone',
+  'choice',
+  'number',
+  'money',
+  'percent',
+  'rating',
+  'duration',
+  'yes_no',
+  'date',
+  'date_time',
+]
 const DAYS = ['date', 'date_time', 'range']
 
 const WORDS: Record<Way, string> = {

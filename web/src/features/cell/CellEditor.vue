@@ -263,17 +263,15 @@ const many = computed(() => isMany(props.field))
       @blur="commitText('away')"
       @mousedown.stop
     />
-    <CellPopup v-if="kind !== 'line' || fault || isDay || following.says.value.length" :anchor="root" :place="kind === 'line' ? 'under' : 'over'">
+    <CellPopup
+      v-if="kind !== 'line' || fault || isDay || following.says.value.length"
+      :anchor="root"
+      :place="kind === 'line' ? 'under' : 'over'"
+    >
       <!-- The focus stays in the line, so that one can go on typing. -->
       <CalendarMonth v-if="isDay && !fault" :model-value="day" :label="field.name" @mousedown.prevent @pick="pickedDay" />
       <template v-if="kind !== 'line'">
-        <PartsEditor
-          v-if="kind === 'parts'"
-          :field="field"
-          :cell="cell"
-          @commit="offer($event, 'stay')"
-          @cancel="emit('cancel')"
-        />
+        <PartsEditor v-if="kind === 'parts'" :field="field" :cell="cell" @commit="offer($event, 'stay')" @cancel="emit('cancel')" />
         <textarea
           v-else-if="kind === 'long'"
           ref="line"

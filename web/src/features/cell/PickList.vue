@@ -103,7 +103,6 @@ async function enter() {
   else if (pick) take(pick, 'down')
 }
 
-
 async function leave(move: 'left' | 'right') {
   await looking
   // Whoever only passes by chooses nothing.

@@ -29,7 +29,11 @@ it('is called by its label, and explained by its help', () => {
 it('says that it was set going, and is quiet again after a while', async () => {
   const { press, said, asked, shown } = shownWith({ [PRESS]: { seq: 4 } })
   await press()
-  expect([said(), changes(asked).filter((one) => one.path.includes('/press/')).length, shown.emitted('pressed')?.length]).toEqual(['Set going', 1, 1])
+  expect([said(), changes(asked).filter((one) => one.path.includes('/press/')).length, shown.emitted('pressed')?.length]).toEqual([
+    'Set going',
+    1,
+    1,
+  ])
   await vi.advanceTimersByTimeAsync(4_000)
   expect(said()).toBe('')
 })

@@ -12,7 +12,8 @@ const WHAT: Record<Use['what'], string> = {
   role: 'The role',
   automation: 'The automation',
   page: 'The shared page',
-  document: 'document',
+  document: 'The document',
+  text: 'The text',
   highlight: 'In how records look:',
 }
 const list = computed(() => [...props.uses].sort((a, b) => Number(b.holds) - Number(a.holds)))

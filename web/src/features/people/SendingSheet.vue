@@ -60,7 +60,9 @@ const fault = computed(() => at('/quiet') || at('/to_one') || at('/to_all'))
       <input v-model="toAll" class="boxed count" inputmode="numeric" aria-label="To all readers within an hour" data-test="to-all" />
       to all of them.
     </p>
-    <p class="quiet">What is more waits for the next hour, and whoever the automation acts for is told. Codes and invitations are never held.</p>
+    <p class="quiet"
+      >What is more waits for the next hour, and whoever the automation acts for is told. Codes and invitations are never held.</p
+    >
     <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>
   </RehearsalPanel>
 </template>

@@ -36,7 +36,8 @@ const invited = line(3, 'Kester Lowe', {
   ],
 })
 const TEAM: TeamView = {
-  look: {}, sending: {},
+  look: {},
+  sending: {},
   name: 'Orrindale Paths Trust',
   says: '2 people and 1 on the way, in 1 tracker.',
   owns: true,

@@ -3,7 +3,7 @@ import { api, told } from '@/api/client'
 import type { Done, NewPart, PartBody, PartLook } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 
-export type PartSort = 'view' | 'form' | 'role' | 'automation' | 'page' | 'highlight' | 'document'
+export type PartSort = 'view' | 'form' | 'role' | 'automation' | 'page' | 'highlight' | 'document' | 'text'
 
 export function useParts(tracker: () => number) {
   const edits = useEdits()

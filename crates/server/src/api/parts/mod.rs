@@ -7,6 +7,7 @@ pub(super) mod form;
 pub(super) mod highlight;
 pub(super) mod page;
 pub(super) mod role;
+pub(super) mod text;
 mod view;
 
 use super::places::OfTracker;
@@ -36,6 +37,7 @@ pub(super) enum PartBody {
     Page(Box<page::PageBody>),
     Highlight(highlight::HighlightBody),
     Document(Box<document::DocumentBody>),
+    Text(text::TextBody),
 }
 
 /// A part to be made. Of a form, the table and a title are enough; of a page, a title and a view.
@@ -49,6 +51,7 @@ pub(super) enum NewPart {
     Page(page::NewPage),
     Highlight(highlight::HighlightBody),
     Document(document::NewDocument),
+    Text(text::TextBody),
 }
 
 /// A part as it would stand, and what it would do, in words.
@@ -62,6 +65,7 @@ pub(super) enum PartView {
     Page(Box<page::PageDesign>),
     Highlight(Box<highlight::HighlightView>),
     Document(Box<document::DocumentView>),
+    Text(text::TextView),
 }
 
 /// What each sort of part as it is sent can do.
@@ -87,6 +91,7 @@ impl Sent for PartBody {
             PartBody::Page(body) => body.ready(number, look),
             PartBody::Highlight(body) => body.ready(number, look),
             PartBody::Document(body) => body.ready(number, look),
+            PartBody::Text(body) => body.ready(number, look),
         }
     }
 }
@@ -109,6 +114,7 @@ impl PartBody {
             PartBody::Page(_) => "page",
             PartBody::Highlight(_) => "highlight",
             PartBody::Document(_) => "document",
+            PartBody::Text(_) => "text",
         }
     }
 }
@@ -123,6 +129,7 @@ impl Sent for NewPart {
             NewPart::Page(body) => body.ready(number, look),
             NewPart::Highlight(body) => body.ready(number, look),
             NewPart::Document(body) => body.ready(number, look),
+            NewPart::Text(body) => body.ready(number, look),
         }
     }
 }
@@ -242,6 +249,7 @@ fn shown(here: &Here, look: &Look, part: &Part) -> Option<PartView> {
             Some(PartView::Highlight(Box::new(highlight::seen(look, one, u32::try_from(number).unwrap_or(u32::MAX).saturating_add(1)))))
         }
         Part::Document(one) => Some(PartView::Document(Box::new(document::seen(look, one)))),
+        Part::Text(one) => Some(PartView::Text(text::seen(look, one))),
         Part::Tracker(_) | Part::Table(_) => None,
     }
 }
