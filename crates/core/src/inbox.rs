@@ -122,6 +122,8 @@ pub struct NoticeTold {
     /// The record's name; none: it is about none.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub name: Option<String>,
+    /// Why they are told: *You are told since you follow this fault.*
+    pub why: String,
 }
 
 impl Move {
@@ -216,11 +218,18 @@ impl Lens<'_> {
         let who = person(notice.by);
         let mut s = Sentence::default();
         let (mut quote, mut comment) = (None, None);
+        let one = notice.about.and_then(|(table, _)| ds.table(table)).map_or("record", |home| &home.def.one);
+        let why;
         match &notice.of {
             News::Said(id) => {
                 let (table, record) = notice.about.filter(|(table, record)| self.hears(*table, *record))?;
                 let said = ds.table(table)?.talk.of(record).find(|said| said.id == *id && !said.is_gone())?;
                 let addressed = Lens::new(ds, Asker::Westerfall, self.clock()).addressed_by(table, record, said).contains(&notice.to);
+                why = match (said.answers.is_some(), addressed) {
+                    (true, true) => "it answers what you said".to_owned(),
+                    (false, true) => "you are named in it".to_owned(),
+                    _ => format!("you follow this {one}"),
+                };
                 s.strong(if notice.by.is_some() { who } else { self.speaker_name(said) });
                 s.plain(match (said.answers.is_some(), addressed) {
                     (true, true) => " answered you on ",
@@ -233,6 +242,10 @@ impl Lens<'_> {
             News::Given { field, by } => {
                 let readable = notice.about.filter(|(table, record)| self.shows(*table, *record, *field));
                 let as_what = readable.and_then(|_| ds.field(*field)).map(|(_, def)| within_sentence(&def.name));
+                why = match &as_what {
+                    Some(what) => format!("you stand in its {what} now, by which this {one} is on somebody’s rounds"),
+                    None => format!("this {one} is on your rounds now"),
+                };
                 s.strong(match by.and_then(|id| ds.automation(id)) {
                     Some(automation) => format!("The automation “{}”", automation.name),
                     None => who,
@@ -241,6 +254,9 @@ impl Lens<'_> {
             }
             News::Answered { by, words, automation } => {
                 let (table, record) = notice.about?;
+                let asked =
+                    ds.automation(*automation).map_or_else(|| "an automation that is gone".to_owned(), |of| format!("“{}”", of.name));
+                why = format!("the automation {asked}, which asked, acts for you");
                 s.strong(by.clone());
                 s.plain(" answered ");
                 // An answer tells what it put in: its words are for those who see all of that.
@@ -253,6 +269,7 @@ impl Lens<'_> {
             }
             News::Failed(id) | News::Paced(id) => {
                 let automation = ds.automation(*id).filter(|_| self.builds())?;
+                why = "it acts for you: what you may do, it may".to_owned();
                 s.plain("Your automation ");
                 s.strong(format!("“{}”", automation.name));
                 let on = if name.is_some() { " on " } else { "" };
@@ -262,18 +279,20 @@ impl Lens<'_> {
                 });
             }
             News::Opened => {
+                why = "you were given a role there".to_owned();
                 s.strong(who);
                 s.plain(format!(" opened {} to you", ds.tracker.name));
             }
             News::Asked { what, .. } | News::Done { what, .. } => {
                 let asked = matches!(notice.of, News::Asked { .. });
+                why = asked_why(asked);
                 s.strong(who);
                 s.plain(if asked { " asked you: " } else { " has done: " });
                 s.strong(what.clone());
                 s.plain(if name.is_some() { ", about " } else { "" });
             }
         }
-        Some(NoticeTold { says: s.phrases(), quote, comment, name })
+        Some(NoticeTold { says: s.phrases(), quote, comment, name, why: told_since(&why) })
     }
 }
 
@@ -284,5 +303,14 @@ pub fn bare_notice(notice: &Notice, who: &str) -> Option<NoticeTold> {
     s.strong(who);
     s.plain(if matches!(notice.of, News::Asked { .. }) { " asked you: " } else { " has done: " });
     s.strong(what.clone());
-    Some(NoticeTold { says: s.phrases(), quote: None, comment: None, name: None })
+    let why = told_since(&asked_why(matches!(notice.of, News::Asked { .. })));
+    Some(NoticeTold { says: s.phrases(), quote: None, comment: None, name: None, why })
+}
+
+fn asked_why(asked: bool) -> String {
+    if asked { "it is asked of you" } else { "it was you who asked" }.to_owned()
+}
+
+fn told_since(why: &str) -> String {
+    format!("You are told since {why}.")
 }

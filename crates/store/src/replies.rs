@@ -17,6 +17,8 @@ pub struct ReplyRow {
     pub number: i64,
     pub tracker: TrackerId,
     pub asked: Asked,
+    /// Why its reader has it.
+    pub why: String,
     /// The change by which it was answered.
     pub answered: Option<u64>,
 }
@@ -25,7 +27,7 @@ type Row = (i64, i32, Json<Message>, Option<i64>);
 
 fn read((number, tracker, mail, answered): Row) -> Option<ReplyRow> {
     let tracker = u32::try_from(tracker).ok().and_then(TrackerId::new)?;
-    Some(ReplyRow { number, tracker, asked: *mail.0.asks?, answered: answered.and_then(|seq| u64::try_from(seq).ok()) })
+    Some(ReplyRow { number, tracker, why: mail.0.why, asked: *mail.0.asks?, answered: answered.and_then(|seq| u64::try_from(seq).ok()) })
 }
 
 /// Most that wait and are told in one go.

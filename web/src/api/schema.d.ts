@@ -44997,6 +44997,8 @@ export interface components {
             record: components["schemas"]["RecordId"];
             table: components["schemas"]["TableId"];
             tracker: components["schemas"]["TrackerId"];
+            /** @description Why one has it. */
+            why: string;
         };
         /** @description What is told of one record, or of none. */
         InboxGroup: {
@@ -45016,6 +45018,8 @@ export interface components {
             quote?: string | null;
             read: boolean;
             says: components["schemas"]["Phrase"][];
+            /** @description Why one is told. */
+            why: string;
         };
         /** @description Somebody's inbox. */
         InboxView: {

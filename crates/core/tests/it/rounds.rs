@@ -32,6 +32,7 @@ impl World {
         let lens = Lens::new(&self.ds, Asker::Person(to), &self.clock);
         let mine = notices.iter().filter(|notice| notice.to == to);
         mine.filter_map(|notice| lens.notice(notice))
+            .inspect(|told| assert!(told.why.starts_with("You are told since ") && told.why.ends_with('.'), "{told:?}"))
             .map(|told| format!("{}{}", as_text(&told.says), told.name.unwrap_or_default()))
             .collect()
     }

@@ -44,6 +44,8 @@ pub(super) struct InboxAsk {
     table: TableId,
     record: RecordId,
     page: ReplyView,
+    /// Why one has it.
+    why: String,
 }
 
 /// What is told of one record, or of none.
@@ -67,6 +69,8 @@ pub(super) struct InboxNotice {
     quote: Option<String>,
     /// The comment that can be answered.
     comment: Option<CommentId>,
+    /// Why one is told.
+    why: String,
 }
 
 /// When something reaches one elsewhere, too: by mail, in the chat or as a text.
@@ -104,6 +108,7 @@ pub(super) async fn inbox(State(app): State<App>, caller: Caller) -> Result<Json
             says: told.says,
             quote: told.quote,
             comment: told.comment,
+            why: told.why,
         };
         let same = |group: &&mut InboxGroup| record.is_some() && (group.tracker, group.table, group.record) == (tracker, table, record);
         match groups.iter_mut().find(same) {
@@ -126,6 +131,7 @@ pub(super) async fn inbox(State(app): State<App>, caller: Caller) -> Result<Json
                 table,
                 record,
                 page,
+                why: row.why,
             });
         }
     }

@@ -105,6 +105,7 @@ async fn what_an_automation_says_is_told_to_those_who_follow_the_record() {
     until("what it said", async || (unread(&tamsin).await == before.0 + 1).then_some(())).await;
     let (_, inbox) = tamsin.get("/api/inbox").await;
     assert!(inbox.to_string().contains("Tried out"), "{inbox}");
+    assert!(inbox.to_string().contains("You are told since you follow this fault."), "{inbox}");
     assert_eq!(unread(&idris).await, before.1, "who does not follow it hears nothing");
 }
 

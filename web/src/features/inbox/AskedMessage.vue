@@ -6,6 +6,7 @@ import type { InboxAsk } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import ReplyFacts from '@/reply/ReplyFacts.vue'
 import ReplySays from '@/reply/ReplySays.vue'
+import WhyTold from './WhyTold.vue'
 
 const props = defineProps<{ ask: InboxAsk; readonly: boolean }>()
 const emit = defineEmits<{ answered: [] }>()
@@ -55,10 +56,17 @@ async function press() {
         choice ? choice.words : 'Answer'
       }}</v-btn>
     </template>
+    <p class="foot"><WhyTold :why="ask.why" /></p>
   </article>
 </template>
 
 <style scoped>
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px var(--gap-3);
+  margin: var(--gap-2) 0 0;
+}
 .ask {
   padding: var(--gap-3) 0 var(--gap-4) var(--gap-3);
   border-top: 1px solid var(--line);

@@ -9,6 +9,7 @@ import PickOne from '@/features/menu/PickOne.vue'
 import { useSession } from '@/features/session/session'
 import ReplySays from '@/reply/ReplySays.vue'
 import AskedMessage from './AskedMessage.vue'
+import WhyTold from './WhyTold.vue'
 import { useUnread } from './unread'
 
 /** How often it is looked again, in milliseconds: it runs across trackers. */
@@ -111,6 +112,7 @@ async function say(group: Group, notice: Group['notices'][number]) {
             <button type="button" class="link" data-test="read" @click="read([notice.number], !notice.read)">{{
               notice.read ? 'not read after all' : 'read'
             }}</button>
+            <WhyTold :why="notice.why" />
           </p>
         </li>
       </ul>
@@ -211,7 +213,8 @@ blockquote {
 .acts {
   display: flex;
   align-items: baseline;
-  gap: var(--gap-4);
+  flex-wrap: wrap;
+  gap: 2px var(--gap-4);
   margin: 2px 0 0;
   font-size: 13.5px;
 }

@@ -17,6 +17,7 @@ const notice = (number: number, over: object = {}) => ({
   says: says('Nadia names you on '),
   quote: null,
   comment: null,
+  why: 'You are told since you are named in it.',
   ...over,
 })
 const group = (notices: object[], over: object = {}) => ({
@@ -44,7 +45,7 @@ const page = {
     { words: 'Wait', says: says('tells it') },
   ],
 }
-const ask = { number: 12, at_text: '08:12', tracker: 1, table: 3, record: 7, page }
+const ask = { number: 12, at_text: '08:12', tracker: 1, table: 3, record: 7, page, why: 'You get this since you are warden of it.' }
 
 async function shown(answers: Record<string, unknown>) {
   const asked = answering({ 'GET /api/inbox/unread': { unread: 1 }, 'POST /api/inbox/read': {}, ...answers })
@@ -52,6 +53,16 @@ async function shown(answers: Record<string, unknown>) {
   await settled()
   return { asked, box }
 }
+
+it('says why one is told where one asks, and why one has a message', async () => {
+  const { box } = await shown({ 'GET /api/inbox': inbox([group([notice(5)])], [ask]) })
+  const whys = () => box.findAll('.why').map((one) => one.text())
+  expect(whys()).toEqual([])
+  for (const why of box.findAll('[data-test=why-told]')) await why.trigger('click')
+  expect(whys()).toEqual(['You get this since you are warden of it.', 'You are told since you are named in it.'])
+  await box.findAll('[data-test=why-told]')[1]!.trigger('click')
+  expect(whys()).toEqual(['You get this since you are warden of it.'])
+})
 
 it('says what is unread by record, and marks it as read, one or all', async () => {
   const { asked, box } = await shown({ 'GET /api/inbox': inbox([group([notice(5), notice(4, { read: true })])]) })
