@@ -110,6 +110,7 @@ impl Bench {
             steps: vec![mail],
             before: Default::default(),
             acts_for: Some(PersonId::FIRST),
+            unsaid: false,
             draft: None,
         }
     }

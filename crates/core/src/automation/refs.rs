@@ -62,10 +62,10 @@ impl Step {
                 }
                 wording(subject, NEEDS, see);
                 wording(body, NEEDS, see);
-                if let Some(id) = text {
-                    if let Some(Name::Text(other)) = see(Name::Text(*id), Hold::Needs("is written by it")) {
-                        *id = other;
-                    }
+                if let Some(id) = text
+                    && let Some(Name::Text(other)) = see(Name::Text(*id), Hold::Needs("is written by it"))
+                {
+                    *id = other;
                 }
                 if let Some(reply) = reply {
                     reply.each(see);

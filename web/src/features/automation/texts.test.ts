@@ -10,7 +10,14 @@ beforeEach(() => {
 })
 
 const faults = table([field({ type: 'text', limit: 99 }, { id: 41, name: 'Title', within: 'title' })])
-const THANKS = { id: 460, table: 3, name: 'Thanks', subject: 'About {Title}', body: 'Thank you.', used_by: ['Tell who reported it', 'Other'] }
+const THANKS = {
+  id: 460,
+  table: 3,
+  name: 'Thanks',
+  subject: 'About {Title}',
+  body: 'Thank you.',
+  used_by: ['Tell who reported it', 'Other'],
+}
 const TEXTS = 'GET /api/trackers/1/texts'
 const step = { to: { address: 'a@out.example' }, subject: 'Own {Title}', body: 'Own words', digest: false }
 

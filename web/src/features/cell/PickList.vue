@@ -149,6 +149,7 @@ function keys(event: KeyboardEvent) {
       @keydown="keys"
     />
     <ul id="pick-list" ref="list" role="listbox" :aria-label="label">
+      <!-- eslint-disable vuejs-accessibility/mouse-events-have-key-events -- by keys it is weighed where the arrows are -->
       <li
         v-for="(pick, place) in rest"
         :id="`pick-${pick.id}`"
@@ -163,6 +164,7 @@ function keys(event: KeyboardEvent) {
         <span :class="{ choice: pick.hue }" :style="{ '--hue': pick.hue }">{{ pick.name }}</span>
         <span v-if="pick.beside" class="quiet">{{ pick.beside }}</span>
       </li>
+      <!-- eslint-enable vuejs-accessibility/mouse-events-have-key-events -->
       <li
         v-if="makes && text.trim()"
         role="presentation"
