@@ -188,7 +188,7 @@ impl Bench {
         let automation = self.automation(0, Occasion::Changed(vec![self.field("Description")]), self.of_severity());
         let lens = Lens::new(&ds, nadia(), &self.clock);
         let asked = Instant::now();
-        let told = automation.rehearse(&lens, begun, &changes).expect("it fits");
+        let told = automation.rehearse(&lens, begun, &changes, &()).expect("it fits");
         let took = asked.elapsed();
         println!("{}", told.says.join(" "));
         black_box(told);

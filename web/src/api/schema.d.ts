@@ -42373,6 +42373,9 @@ export interface components {
         } | {
             /** @description Of a checklist: this is to be done, too. */
             add_item: string;
+        } | {
+            /** @description Of a checklist: this is to be done, too, by somebody or by a day. */
+            add_task: components["schemas"]["ToDo"];
         };
         /** @description What is done to what stands in a field. */
         Alter_String: {
@@ -42422,6 +42425,9 @@ export interface components {
         } | {
             /** @description Of a checklist: this is to be done, too. */
             add_item: string;
+        } | {
+            /** @description Of a checklist: this is to be done, too, by somebody or by a day. */
+            add_task: components["schemas"]["ToDo"];
         };
         /** @description A field, and what is done to it in each record. `F`: how a formula is written. */
         Altered: {
@@ -48874,6 +48880,18 @@ export interface components {
             table: components["schemas"]["TableId"];
             tracker: components["schemas"]["TrackerId"];
         };
+        /** @description What is to be done, too, of a checklist. */
+        ToDo: {
+            /** @description Whoever stands at the end of a path from the record does it; of no path: whoever is named, or nobody. */
+            along?: components["schemas"]["FieldId"][];
+            /**
+             * Format: int32
+             * @description Until so many days from then.
+             */
+            days?: number | null;
+            person?: components["schemas"]["PersonId"] | null;
+            text: string;
+        };
         /** @description What was told, and what it was taken for. */
         Told: {
             /** @description The first lines, piece by piece. */
@@ -49061,6 +49079,8 @@ export interface components {
         /** @description An automation to be tried. */
         TrialBody: {
             automation: components["schemas"]["AutomationBody"];
+            /** @description A name by which one asks how far it has come, and stops it. */
+            awaited?: string | null;
             /**
              * Format: int32
              * @description In how many days before now; at most 90.

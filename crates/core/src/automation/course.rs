@@ -3,7 +3,7 @@
 use super::{
     Automation, Message, Occasion, Run, Source, Step, Waiting,
     fired::{Fired, fired},
-    run::{Cause, Entry, LogLine, LogOutcome, Runner},
+    run::{Cause, Entry, Fork, LogLine, LogOutcome, Runner},
 };
 use crate::{
     Clock,
@@ -169,7 +169,10 @@ impl Course<'_> {
         let record = waiting.record;
         let seq = self.moves[0].change.seq;
         let on = now.automation(waiting.automation).filter(|a| a.on);
-        let live = now.table(waiting.table).is_some_and(|home| home.is_live(record));
+        let is_live = |table, record| now.table(table).is_some_and(|home| home.is_live(record));
+        // What it does for a record that was found hangs on the one that it is about, too.
+        let own = waiting.paused.own;
+        let live = is_live(waiting.table, record) && own.zip(on).is_none_or(|(own, automation)| is_live(automation.table, own));
         let Some(automation) = on.filter(|_| live) else {
             let why = if live { "it was switched off or taken away while it waited" } else { "its record is not there any more" };
             let log = vec![LogLine { outcome: LogOutcome::No, text: format!("Ends here: {why}.") }];
@@ -179,7 +182,8 @@ impl Course<'_> {
             let ended = Run { kept, source, table: waiting.table, record: Some(record), seq, at, log, mails: Vec::new(), paused: None };
             return self.moves[0].runs.push(ended);
         };
-        let mut runner = Runner::new(automation, Cause { seq, record }, &now, self.clock);
+        let mut runner = Runner::new(automation, Cause { seq, record: own.unwrap_or(record) }, &now, self.clock);
+        runner.of = (waiting.table, record);
         runner.go_on(&waiting.paused, met, waiting.answered.as_ref());
         self.take(automation, record, runner, Some(waiting.kept), 0, 0);
     }
@@ -195,21 +199,31 @@ impl Course<'_> {
             && runner.log.iter().all(|line| line.outcome == LogOutcome::Yes);
         self.digests.extend(runner.entries.drain(..).map(|entry| (automation.id, by, entry)));
         let mut run = self.kept(automation, Some(record), std::mem::take(&mut runner.log), std::mem::take(&mut runner.mails));
+        (run.table, run.record) = (runner.of.0, Some(runner.of.1));
         run.kept = kept;
         run.seq = self.moves[by].change.seq;
         run.paused = runner.paused.take();
         let started = std::mem::take(&mut runner.started);
+        let forks: Vec<Run> = std::mem::take(&mut runner.forks).into_iter().map(|fork| self.forked(&run, fork)).collect();
         let Some(change) = change else {
             if !only_digested {
                 self.moves[by].runs.push(run);
             }
+            self.moves[by].runs.extend(forks);
             return self.start(started, by, depth);
         };
         let mut next = Move::of(now, change);
         next.runs.push(run);
+        next.runs.extend(forks);
         self.moves.push(next);
         self.look(self.moves.len() - 1, depth + 1);
         self.start(started, self.moves.len() - 1, depth);
+    }
+
+    /// What waits for one of the records that a run found: a run of its own from here on.
+    fn forked(&self, of: &Run, fork: Fork) -> Run {
+        let Fork { about: (table, record), log, paused } = fork;
+        Run { kept: None, table, record: Some(record), log, mails: Vec::new(), paused: Some(paused), ..of.clone() }
     }
 
     /// What a run starts waits for its turn.

@@ -14,6 +14,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     history::{Change, Op},
     id::{RecordId, TableId},
+    pace::Pace,
     part::Part,
     people::Channel,
     value::{Customs, moment_text},
@@ -126,18 +127,23 @@ impl Automation {
     }
 
     /// What it would have done since a moment; `changes`: those since then, the latest first. Goes back change by change, as far as the
-    /// structure was what it is.
+    /// structure was what it is, and as whoever waits for it lets it go on: what it found until then is told.
     ///
     /// # Errors
     /// It does not fit the tracker, or whoever asks does not see all of it.
-    pub fn rehearse(&self, lens: &Lens<'_>, since: Timestamp, changes: &[Change]) -> Checked<AutomationRehearsal> {
+    pub fn rehearse(&self, lens: &Lens<'_>, since: Timestamp, changes: &[Change], pace: &dyn Pace) -> Checked<AutomationRehearsal> {
         let (automation, ds) = self.tried(lens)?;
         let clock = lens.clock().untold();
         let mut rehearsing = Rehearsing::new(&automation, Lens::of_everything(&ds, None, &clock));
         let mut after = Arc::new(ds.clone());
         let mut times = automation.times(&ds, since, lens.clock().now);
         let mut reached_back = since;
-        for change in changes {
+        let mut why_no_further = "the tables were others, so it goes back no further";
+        for (done, change) in changes.iter().enumerate() {
+            if !pace.goes_on(done, changes.len()) {
+                (reached_back, why_no_further) = (change.at, "it did not go back any further: you stopped it");
+                break;
+            }
             while times.last().is_some_and(|time| *time >= change.at) {
                 rehearsing.come(&after, times.pop().unwrap_or(change.at), &clock);
             }
@@ -156,8 +162,7 @@ impl Automation {
         }
         let mut told = rehearsing.told();
         if reached_back > since {
-            told.says
-                .push(format!("Before {} the tables were others, so it goes back no further.", moment_text(reached_back, lens.clock())));
+            told.says.push(format!("Before {} {why_no_further}.", moment_text(reached_back, lens.clock())));
         }
         Ok(told)
     }

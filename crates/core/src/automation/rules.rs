@@ -287,15 +287,9 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
                 );
             }
             Step::Wait { pause, .. } => {
-                if about.found {
-                    wrong(Err(bad("What goes through found records can’t wait within.")), "");
-                }
                 wrong(pause.check(ds, about.table), "/pause");
             }
             Step::Call { calls, .. } => {
-                if about.found {
-                    wrong(Err(bad("What goes through found records can’t call an address within, since it waits for its answer.")), "");
-                }
                 for (fault, part) in calls.check(ds, about.table) {
                     wrong(Err(fault), &format!("/calls{part}"));
                 }
@@ -357,6 +351,12 @@ pub(super) fn check_alter(ds: &Dataset, table: TableId, alter: &[Altered], own: 
                 return Err(bad(format!("“{}” holds no day.", def.name)));
             }
             Alter::Formula(formula) => fits_into(ds, formula, if adds { own } else { table }, def)?,
+            Alter::AddTask(task) if !adds && !task.along.is_empty() => {
+                let (home, end) = ds.walk(table, &task.along)?;
+                if !matches!(ds.shown_kind(home, end).map(|(_, kind)| kind), Some(Kind::Person | Kind::People)) {
+                    return Err(bad("What is to be done is given to somebody: choose a field that holds a person."));
+                }
+            }
             Alter::Set(_) | Alter::Empty | Alter::Along(_) | Alter::Now => {}
             _ if adds => return Err(bad(format!("A new record has nothing in “{}” that could be changed.", def.name))),
             Alter::From(field) => {

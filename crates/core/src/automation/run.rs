@@ -88,6 +88,9 @@ pub struct Paused {
     /// Before that, once this was called and has answered.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub call: Option<Box<Calling>>,
+    /// The record that its automation is about, where it waits for one that was found.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub own: Option<RecordId>,
     /// What is done where it came to hold; where it did not; and after that.
     #[serde(default)]
     pub steps: Vec<Step>,
@@ -99,7 +102,7 @@ pub struct Paused {
 
 impl Paused {
     fn until(until: Timestamp) -> Self {
-        Self { until, condition: None, call: None, steps: Vec::new(), otherwise: Vec::new(), then: Vec::new() }
+        Self { until, condition: None, call: None, own: None, steps: Vec::new(), otherwise: Vec::new(), then: Vec::new() }
     }
 }
 
@@ -186,6 +189,13 @@ pub(super) struct Entry {
     pub why: String,
 }
 
+/// What is still to be done for a record that was found: it waits by itself, and goes on by itself.
+pub(super) struct Fork {
+    pub about: (TableId, RecordId),
+    pub log: Vec<LogLine>,
+    pub paused: Paused,
+}
+
 /// How the steps went.
 enum Flow {
     On,
@@ -207,12 +217,18 @@ pub(super) struct Runner<'a> {
     pub paused: Option<Paused>,
     /// The automations that it starts, each with its record.
     pub started: Vec<(AutomationId, RecordId)>,
+    /// What waits for each of the records that were found.
+    pub forks: Vec<Fork>,
+    /// The record that the run is of: that of its cause, or one that was found, where it went on for that.
+    pub of: (TableId, RecordId),
 }
 
 impl<'a> Runner<'a> {
     pub(super) fn new(automation: &'a Automation, cause: Cause, ds: &Dataset, clock: &'a Clock) -> Self {
         let (ops, log, mails, entries) = (Vec::new(), Vec::new(), Vec::new(), Vec::new());
-        Self { automation, cause, clock, ds: ds.clone(), ops, log, mails, entries, paused: None, started: Vec::new() }
+        let of = (automation.table, cause.record);
+        let (started, forks) = (Vec::new(), Vec::new());
+        Self { automation, cause, clock, ds: ds.clone(), ops, log, mails, entries, paused: None, started, forks, of }
     }
 
     /// The condition, and then the steps. `asks`: whether the condition is still to be asked. `by`: what set it going, where something did.
@@ -253,7 +269,7 @@ impl<'a> Runner<'a> {
 
     /// What was still to be done.
     pub(super) fn go_on(&mut self, paused: &Paused, met: bool, answered: Option<&Answered>) {
-        let table = self.automation.table;
+        let table = self.of.0;
         let mut met = met;
         if let Some(calling) = &paused.call {
             met = self.answered(calling, answered) && met;
@@ -274,9 +290,9 @@ impl<'a> Runner<'a> {
     }
 
     fn go(&mut self, steps: &[Step], place: &str) {
-        let about = (self.automation.table, self.cause.record);
-        if let Flow::Pauses(paused) = self.steps(steps, about, place) {
-            self.paused = Some(*paused);
+        if let Flow::Pauses(paused) = self.steps(steps, self.of, place) {
+            let own = (self.automation.table, self.cause.record);
+            self.paused = Some(Paused { own: (self.of != own).then_some(own.1), ..*paused });
         }
     }
 
@@ -321,10 +337,24 @@ impl<'a> Runner<'a> {
                 if found.len() > most && !*first {
                     self.says(LogOutcome::Failed, format!("Goes through the first {MOST_FOUND} of {} {many}.", found.len()));
                 }
+                let waited = self.forks.len();
                 for record in found.into_iter().take(most) {
-                    if let Flow::Stopped = self.steps(steps, (*table, record), &format!("{place} of {record} ")) {
-                        return Flow::Stopped;
+                    let begun = self.log.len();
+                    match self.steps(steps, (*table, record), &format!("{place} of {record} ")) {
+                        Flow::On => {}
+                        Flow::Stopped => return Flow::Stopped,
+                        Flow::Pauses(paused) => {
+                            let paused = Paused { own: Some(self.cause.record), ..*paused };
+                            self.forks.push(Fork { about: (*table, record), log: self.log.split_off(begun), paused });
+                        }
                     }
+                }
+                let waiting = self.forks.len() - waited;
+                if waiting > 0 {
+                    let one = self.ds.table(*table).map_or("record", |t| &t.def.one);
+                    let count = self.clock.customs().count_words(waiting, one, &many);
+                    let (goes, waits) = if waiting == 1 { ("goes", "it has") } else { ("go", "each of them has") };
+                    self.says(LogOutcome::Waits, format!("{count} {goes} on by themselves, once {waits} waited."));
                 }
                 Flow::On
             }
@@ -396,7 +426,7 @@ impl<'a> Runner<'a> {
                 subject: told.subject,
                 body: told.body,
                 // Its address is that of the record which the run is of.
-                opens_record: told.opens_record && about == (self.automation.table, record),
+                opens_record: told.opens_record && about == self.of,
                 items: Vec::new(),
                 asks: asks.map(Box::new),
                 why,
@@ -668,7 +698,7 @@ impl<'a> Runner<'a> {
                 }
             }
         }
-        let intent = Intent::Edit { table: self.automation.table, record: self.cause.record, edits };
+        let intent = Intent::Edit { table: self.of.0, record: self.of.1, edits };
         matches!(self.act(&intent), Flow::On)
     }
 

@@ -435,6 +435,16 @@ fn altered_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, nam
             format!("take {} out of {name}", value_words(lens, table, own, found, one))
         }
         Alter::AddItem(text) => format!("add “{text}” to {name}"),
+        Alter::AddTask(task) => {
+            let whom = match task.person {
+                Some(person) => format!(", for {}", lens.dataset().people.name(person)),
+                None if task.along.is_empty() => String::new(),
+                None => format!(", for its {}", words_of_path(lens, table, &task.along)),
+            };
+            let count = |days: u16| lens.clock().customs().count_words(usize::from(days), "day", "days");
+            let by = task.days.map_or_else(String::new, |days| format!(", within {}", count(days)));
+            format!("add “{}” to {name}{whom}{by}", task.text)
+        }
         Alter::Formula(formula) => format!("work out {name} as {}", formula.text(lens.dataset())),
         Alter::Set(_) | Alter::From(_) | Alter::Now | Alter::Along(_) => {
             format!("set {name} to {}", value_words(lens, table, own, found, one))
@@ -463,7 +473,7 @@ fn value_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, one: 
         Alter::AddOptions(options) | Alter::TakeOptions(options) => text(crate::value::Value::Choices(options.clone())),
         Alter::AddPeople(people) | Alter::TakePeople(people) => text(crate::value::Value::People(people.clone())),
         Alter::AddLinks(records) | Alter::TakeLinks(records) => text(crate::value::Value::Links(records.clone())),
-        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::AddItem(_) => String::new(),
+        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::AddItem(_) | Alter::AddTask(_) => String::new(),
         Alter::Formula(formula) => formula.text(lens.dataset()),
     };
     if words.is_empty() { "nothing".to_owned() } else { words }

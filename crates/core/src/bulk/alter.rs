@@ -1,13 +1,13 @@
 //! What an alteration makes of what stands in a cell.
 
-use super::Alter;
+use super::{Alter, ToDo};
 use crate::{
     access::Lens,
     fault::{Fault, FaultKind},
     formula::{Formula, Type},
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, PersonId, RecordId, TableId},
     schema::{FieldDef, Kind, LONG_TEXT_LIMIT, Step},
-    value::{Cell, Input, Item, Value, currency_decimals},
+    value::{Cell, Input, Item, Value, currency_decimals, plus_days},
     wording::ends,
 };
 use jiff::{Span, civil::Date, tz::TimeZone};
@@ -137,21 +137,12 @@ impl Alter {
                 (_, Kind::Link(_)) => None,
                 _ => return wrong("links"),
             },
-            Alter::AddItem(text) => match (now, &def.kind) {
-                (_, Kind::Checklist) if text.trim().is_empty() => {
-                    return Err(Fault::new(FaultKind::Missing, format!("Say what is to be done, too, in “{}”.", def.name)));
-                }
-                (now, Kind::Checklist) => {
-                    let held = if let Cell::Checklist(held) = now { held } else { &[] };
-                    // What stands there and is not done yet need not be said twice.
-                    if held.iter().any(|item| !item.done && item.text == text.trim()) {
-                        return Ok(None);
-                    }
-                    let item = Item { text: text.trim().to_owned(), done: false, person: None, due: None };
-                    return value(Value::Checklist(held.iter().cloned().chain([item]).collect()));
-                }
-                _ => return wrong("checklist"),
-            },
+            Alter::AddItem(text) => return add_item(now, def, Item { text: text.clone(), ..Item::default() }),
+            Alter::AddTask(ToDo { text, person, along, days }) => {
+                let found = person.or_else(|| somebody(lens, table, record, along));
+                let due = days.and_then(|days| plus_days(lens.clock().today(), i64::from(days)));
+                return add_item(now, def, Item { text: text.clone(), done: false, person: found, due });
+            }
         })
     }
 }
@@ -178,6 +169,33 @@ fn along(lens: &Lens<'_>, table: TableId, record: RecordId, path: &[FieldId], de
     }
     let texts: Vec<String> = records.iter().map(|record| lens.text_at(at, *record, field)).filter(|text| !text.is_empty()).collect();
     Ok(Some(if texts.is_empty() { Input::Value(Value::Empty) } else { Input::Text(texts.join(", ")) }))
+}
+
+/// A checklist with one thing more to be done.
+fn add_item(now: Cell<'_>, def: &FieldDef, item: Item) -> Result<Option<Input>, Fault> {
+    if def.kind != Kind::Checklist {
+        return Err(Fault::new(FaultKind::WrongKind, format!("“{}” holds no checklist.", def.name)));
+    }
+    let text = item.text.trim().to_owned();
+    if text.is_empty() {
+        return Err(Fault::new(FaultKind::Missing, format!("Say what is to be done, too, in “{}”.", def.name)));
+    }
+    let held = if let Cell::Checklist(held) = now { held } else { &[] };
+    // What stands there and is not done yet need not be said twice.
+    if held.iter().any(|known| !known.done && known.text == text) {
+        return Ok(None);
+    }
+    Ok(Some(Input::Value(Value::Checklist(held.iter().cloned().chain([Item { text, ..item }]).collect()))))
+}
+
+/// Whoever stands at the end of a path from a record, where somebody does and is open to whoever asks.
+fn somebody(lens: &Lens<'_>, table: TableId, record: RecordId, path: &[FieldId]) -> Option<PersonId> {
+    let (at, field, records) = ends(lens, table, path, record).filter(|_| !path.is_empty())?;
+    records.into_iter().filter(|one| lens.shows(at, *one, field)).find_map(|one| match lens.reader(at, field).cell(one.row()) {
+        Cell::Person(id) => Some(id),
+        Cell::People(ids) => ids.first().copied(),
+        _ => None,
+    })
 }
 
 fn is_text(kind: &Kind) -> bool {

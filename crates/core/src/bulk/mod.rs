@@ -92,6 +92,24 @@ pub enum Alter<F = Formula> {
     TakeLinks(Vec<RecordId>),
     /// Of a checklist: this is to be done, too.
     AddItem(String),
+    /// Of a checklist: this is to be done, too, by somebody or by a day.
+    AddTask(ToDo),
+}
+
+/// What is to be done, too, of a checklist.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct ToDo {
+    pub text: String,
+    /// Whoever does it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub person: Option<PersonId>,
+    /// Whoever stands at the end of a path from the record does it; of no path: whoever is named, or nobody.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub along: Vec<FieldId>,
+    /// Until so many days from then.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub days: Option<u16>,
 }
 
 impl<F> Altered<F> {
@@ -114,6 +132,7 @@ impl<F> Altered<F> {
             Alter::TakePeople(people) => Alter::TakePeople(people.clone()),
             Alter::TakeLinks(records) => Alter::TakeLinks(records.clone()),
             Alter::AddItem(text) => Alter::AddItem(text.clone()),
+            Alter::AddTask(task) => Alter::AddTask(task.clone()),
         };
         Altered { field: self.field, to }
     }

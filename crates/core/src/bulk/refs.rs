@@ -18,6 +18,10 @@ pub(crate) fn altered_refs(of: &mut Altered, hold: Hold, see: &mut See<'_>) {
         Alter::Along(along) => {
             path(along, hold, see);
         }
+        Alter::AddTask(task) => {
+            task.person = task.person.and_then(|mut id| person(&mut id, hold, see).then_some(id));
+            path(&mut task.along, hold, see);
+        }
         Alter::Formula(of) => formula(of, hold, see),
         Alter::AddOptions(options) | Alter::TakeOptions(options) => kept(options, |id| option(id, hold, see)),
         Alter::AddPeople(people) | Alter::TakePeople(people) => kept(people, |id| person(id, hold, see)),

@@ -138,7 +138,7 @@ proptest! {
         }
         changes.reverse();
         let lens = Lens::new(&world.ds, world.nadia(), &world.clock);
-        let told = world.ds.automation(id).unwrap().rehearse(&lens, begun, &changes).unwrap();
+        let told = world.ds.automation(id).unwrap().rehearse(&lens, begun, &changes, &()).unwrap();
         let would = told.happened.iter().filter(|run| !run.mails.is_empty()).count();
         prop_assert_eq!(would, happened, "{:?}", told.says);
     }

@@ -6,12 +6,12 @@ use rust_decimal::Decimal;
 use std::collections::BTreeSet;
 use westerfall_core::{
     access::{Asker, Lens},
-    bulk::{Alter, Altered, Bulk, BulkRehearsal, Which},
+    bulk::{Alter, Altered, Bulk, BulkRehearsal, ToDo, Which},
     condition::{Check, Condition, Quantity, Test, TextMatch},
     dataset::Dataset,
     fault::FaultKind,
     id::{FieldId, RecordId},
-    intent::{FieldChange, Intent},
+    intent::{Edit, FieldChange, Intent},
     part::Part,
     schema::{FieldDef, Kind},
     value::{Input, Value},
@@ -462,4 +462,30 @@ fn one_more_thing_to_do_is_added_once_while_it_is_open() {
     change(&mut ds, "Nadia", &edit).unwrap();
     assert_eq!(items(&ds), ["Bring the tools", "Tell the farmer"]);
     assert!(rehearse(&ds, "Nadia", &add(&ds, "  ")).refused.iter().all(|one| one.why.starts_with("Say what is to be done")));
+
+    // By somebody, or by whoever stands there, and until a day.
+    let whole = |ds: &Dataset| match value(ds, parties, first, field(ds, "Work parties.To do")) {
+        Value::Checklist(items) => items.last().map(|item| (item.text.clone(), item.person, item.due.map(|day| day.to_string()))),
+        _ => None,
+    };
+    let tamsin = person(&ds, "Tamsin");
+    let task = |ds: &Dataset, text: &str, person, along, days| {
+        of_parties(ds, "To do", Alter::AddTask(ToDo { text: text.into(), person, along, days }))
+    };
+    let edit = task(&ds, "Ring round", Some(tamsin), Vec::new(), Some(3));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    let due = clock().today().checked_add(jiff::Span::new().days(3)).unwrap().to_string();
+    assert_eq!(whole(&ds), Some(("Ring round".into(), Some(tamsin), Some(due))));
+    let leads = FieldDef::new(FieldId::FIRST, "Who locks up", Kind::Person);
+    let change_of = FieldChange::Add { field: leads, before: None, other: None };
+    act(&mut ds, nadia, &Intent::Fields { table: parties, change: change_of }).unwrap();
+    let path = vec![field(&ds, "Work parties.Who locks up")];
+    let edit = task(&ds, "Nobody’s yet", None, path.clone(), None);
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(whole(&ds), Some(("Nobody’s yet".into(), None, None)));
+    let edits = vec![Edit { field: path[0], input: Input::Value(Value::Person(tamsin)), was: None }];
+    act(&mut ds, nadia, &Intent::Edit { table: parties, record: first, edits }).unwrap();
+    let edit = task(&ds, "Lock the shed", None, path, None);
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(whole(&ds), Some(("Lock the shed".into(), Some(tamsin), None)));
 }

@@ -546,11 +546,7 @@ fn what_an_automation_names_is_held_and_its_faults_are_placed() {
                 "/steps/0/mail One message of many records needs a day, a timetable or chosen records, that bring many.",
             ],
         ),
-        Some(
-            [
-                "/steps/0/each/steps/0/wait What goes through found records can’t wait within.",
-            ],
-        ),
+        None,
         Some(
             [
                 "/steps/0/each/steps/0/each What goes through found records can’t go through others within.",
@@ -608,7 +604,7 @@ fn a_rehearsal_over_what_happened_finds_what_it_would_have_done_and_changes_noth
     };
     let before = world.ds.seq;
     let lens = Lens::new(&world.ds, world.nadia(), &world.clock);
-    let told = automation.rehearse(&lens, since, &changes).unwrap();
+    let told = automation.rehearse(&lens, since, &changes, &()).unwrap();
     let did = told.happened.iter().filter(|one| !one.mails.is_empty()).count();
     // Those that were made good before had nothing changed.
     let first = demo();
@@ -619,6 +615,17 @@ fn a_rehearsal_over_what_happened_finds_what_it_would_have_done_and_changes_noth
     let tried = automation.try_on(&lens, record(10)).unwrap();
     assert_eq!((tried.happened.len(), tried.happened[0].mails.len()), (1, 1));
     assert_eq!(world.ds.seq, before);
+
+    // Stopped on its way back, it tells what it found until then, and how far that was.
+    struct Until(usize);
+    impl Pace for Until {
+        fn goes_on(&self, done: usize, _of: usize) -> bool {
+            done < self.0
+        }
+    }
+    let stopped = automation.rehearse(&lens, since, &changes, &Until(4)).unwrap();
+    assert!(stopped.happened.len() < told.happened.len() && stopped.happened == told.happened[..stopped.happened.len()]);
+    assert!(stopped.says.last().unwrap().ends_with("it did not go back any further: you stopped it."), "{:?}", stopped.says);
 }
 
 /// Who waits for what many records set going hears of each run, and may stop it: then nothing is to be kept.

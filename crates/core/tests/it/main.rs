@@ -29,6 +29,7 @@ mod find;
 mod fixture;
 mod folio;
 mod following;
+mod forks;
 mod forms;
 mod formulas;
 mod ground;

@@ -29,7 +29,7 @@ const MOST_TOLD: usize = 200;
 /// Most runs that are looked through for what somebody wants.
 const MOST_SEARCHED: i64 = 5_000;
 /// Changes that a rehearsal goes back over.
-const MOST_REHEARSED: i64 = 20_000;
+const MOST_REHEARSED: i64 = 100_000;
 
 /// The tracker's automations. For those who may change them.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/automations", params(OfTracker), responses((status = 200, body = Vec<AutomationView>)))]
@@ -222,6 +222,9 @@ pub(super) struct TrialBody {
     /// In how many days before now; at most 90.
     #[serde(default)]
     days: u32,
+    /// A name by which one asks how far it has come, and stops it.
+    #[serde(default)]
+    awaited: Option<String>,
 }
 
 impl TrialBody {
@@ -239,6 +242,9 @@ impl TrialBody {
 pub(super) async fn rehearse(here: Here, Json(body): Json<TrialBody>) -> Result<Json<AutomationRehearsal>, Problem> {
     let look = here.look_as_builder("page")?;
     let (record, days) = (body.record, body.days.clamp(1, 90));
+    // Whoever stops waiting drops this, and it goes back no further.
+    let awaited = here.app.waits.begin(here.caller.person()?, body.awaited.clone());
+    let progress = awaited.progress();
     let automation = body.read(&look)?;
     let since = look.clock.now - SignedDuration::from_secs(86_400 * i64::from(days));
     let changes = if record.is_none() { here.app.store.changes_after(here.tracker, since, MOST_REHEARSED).await? } else { Vec::new() };
@@ -250,11 +256,13 @@ pub(super) async fn rehearse(here: Here, Json(body): Json<TrialBody>) -> Result<
                 // Where there was more than is gone back over, it is told of as long ago as that.
                 let whole = i64::try_from(changes.len()).unwrap_or(i64::MAX) < MOST_REHEARSED;
                 let since = changes.last().filter(|_| !whole).map_or(since, |first| first.at);
-                automation.rehearse(&lens, since, &changes)
+                automation.rehearse(&lens, since, &changes, &*progress)
             }
         }
     };
-    Ok(Json(here.app.rooms.read(rehearsed).await??))
+    let told = here.app.rooms.read(rehearsed).await?;
+    drop(awaited);
+    Ok(Json(told?))
 }
 
 /// Sends the mails that an automation would send for a record, to whoever asks and to nobody else.

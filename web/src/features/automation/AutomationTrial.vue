@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { AutomationBody, AutomationRehearsal, RecordName, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import { useAwaiting } from '@/app/awaiting'
 import PickOne from '@/features/menu/PickOne.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import LogLines from './LogLines.vue'
@@ -19,6 +20,7 @@ const props = defineProps<{
 const emit = defineEmits<{ leave: []; act: [] }>()
 
 const doing = useDoing()
+const going = useAwaiting()
 const days = ref(30)
 const record = ref<number>()
 const outcome = ref<AutomationRehearsal>()
@@ -31,8 +33,11 @@ watch(
   asked,
   async (body) => {
     sent.value = ''
+    void going.stop()
     outcome.value = await doing.newest(() =>
-      told(api.POST('/api/trackers/{tracker}/automations/rehearsal', { params: params.value, body })),
+      going.awaiting((awaited) =>
+        told(api.POST('/api/trackers/{tracker}/automations/rehearsal', { params: params.value, body: { ...body, awaited } })),
+      ),
     )
   },
   { immediate: true },
@@ -61,9 +66,13 @@ const spans = [7, 30, 90].map((value) => ({ value, title: `the last ${value} day
     :title="body.name || 'The new automation'"
     :act="switches ? 'Let it run' : record ? 'Send the trial to me' : 'Done'"
     :busy="doing.busy.value"
+    :far="going.far.value"
+    counts="changes are gone back over"
+    :stops="!!going.far.value"
     :blocked="!!record && !switches && !outcome?.happened.some((one) => one.mails.length)"
     :trouble="doing.trouble.value"
     @act="switches ? emit('act') : record ? trial() : emit('leave')"
+    @stop="going.stop()"
     @leave="emit('leave')"
   >
     <p class="over">

@@ -7,7 +7,7 @@ import BeginsWith from '@/features/form/BeginsWith.vue'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { useTracker } from '@/features/tracker/tracker'
-import { begun, waysOf, writableOf, type Alteration } from './altering'
+import { begun, PERSON, waysOf, writableOf, type Alteration } from './altering'
 
 const FormulaLine = defineAsyncComponent(() => import('@/features/formula/FormulaLine.vue'))
 
@@ -26,6 +26,18 @@ const readable = computed(() => props.table.fields.filter((one) => one.kind.type
 const fieldOf = (id: number | undefined): Field | undefined => writable.value.find((one) => one.id === id)
 const pick = (line: Alteration, field: number) => Object.assign(line, begun(field))
 const way = (line: Alteration, to: Alteration['way']) => Object.assign(line, { way: to, value: null })
+
+/** Who does what is put into a checklist: nobody yet, whoever stands in a field of persons, or somebody. */
+const doers = computed(() => {
+  const found = tracker.value ? paths(tracker.value, props.table) : []
+  const persons = found.filter((one) => ['person', 'people'].includes(one.field.shows.type))
+  const people = (tracker.value?.people ?? []).filter((one) => !one.left)
+  return [
+    { value: '', title: 'nobody yet' },
+    ...persons.map((one) => ({ value: one.key, title: `its ${one.name}` })),
+    ...people.map((one) => ({ value: `${PERSON}${one.id}`, title: one.name })),
+  ]
+})
 
 /** What stands along links from the record, and the record itself where the field links to it. */
 function ends(field: number | undefined) {
@@ -72,7 +84,18 @@ function ends(field: number | undefined) {
           <input v-model="line.with" class="boxed" aria-label="What stands there then" data-test="bulk-with" />
         </span>
         <span v-else-if="line.way === 'item'" class="with">
-          <input v-model="line.item" class="boxed" aria-label="What is to be done, too" data-test="bulk-item" />
+          <input v-model="line.item" class="boxed" aria-label="What is to be done, too" data-test="bulk-item" /> by
+          <PickOne v-model="line.who" said aria-label="By whom" data-test="bulk-who" :items="doers" />
+          within
+          <input
+            v-model="line.within"
+            class="boxed short"
+            inputmode="numeric"
+            aria-label="Within how many days"
+            placeholder="any"
+            data-test="bulk-within"
+          />
+          days
         </span>
         <FormulaLine v-else-if="line.way === 'formula'" v-model="line.formula" :table="adds ? (own ?? table) : table" />
         <label v-else-if="line.way === 'days'" class="with"

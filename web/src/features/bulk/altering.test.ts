@@ -58,6 +58,8 @@ describe('what can be done to a field', () => {
     { take_people: [2] },
     { take_links: [8] },
     { add_item: 'Look again' },
+    { add_task: { text: 'Look again', person: 2, days: 7 } },
+    { add_task: { text: 'Look again', along: [42, 30] } },
   ])('is read back as it was sent: %o', (to) => {
     expect(altered(alterationOf({ field: 5, to }))).toEqual({ field: 5, to })
   })
@@ -91,6 +93,8 @@ describe('what is sent', () => {
     [{ way: 'take', value: { links: [3] } }, { take_links: [3] }],
     [{ way: 'take', value: null }, undefined],
     [{ way: 'item', item: ' Look again ' }, { add_item: 'Look again' }],
+    [{ way: 'item', item: 'Look again', who: 'person 2' }, { add_task: { text: 'Look again', person: 2 } }],
+    [{ way: 'item', item: 'Look again', within: '14' }, { add_task: { text: 'Look again', days: 14 } }],
     [{ way: 'item', item: ' ' }, undefined],
   ])('of %j', (over, to) => expect(one(over)).toEqual(to === undefined ? undefined : { field: 5, to }))
 

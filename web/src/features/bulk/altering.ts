@@ -20,8 +20,10 @@ export interface Alteration {
   from: number | undefined
   /** The path to what it becomes, its fields joined by dots; empty: the record itself. */
   along: string | undefined
-  /** What is to be done, too, of a checklist. */
+  /** What is to be done, too, of a checklist; by whom: a person’s number, or a path to one, its fields joined by dots; within how many days. */
   item: string
+  who: string
+  within: string
   /** What it is worked out as. */
   formula: string
 }
@@ -37,6 +39,8 @@ export const begun = (field?: number): Alteration => ({
   from: undefined,
   along: undefined,
   item: '',
+  who: '',
+  within: '',
   formula: '',
 })
 
@@ -102,6 +106,24 @@ const numberIn = (text: string) => {
   return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : undefined
 }
 
+/** By whom it is done: somebody by their number, or whoever stands at the end of a path. */
+export const PERSON = 'person '
+
+/** One thing more to be done, perhaps by somebody, or within some days. */
+function toDo({ field, item, who, within }: Alteration): Altered | undefined {
+  const text = item.trim()
+  const days = within.trim() ? numberIn(within) : undefined
+  if (field === undefined || !text) return undefined
+  if (within.trim() && (days === undefined || !Number.isInteger(days) || days < 0 || days > 3_660)) return undefined
+  if (!who && days === undefined) return { field, to: { add_item: text } }
+  const person = who.startsWith(PERSON) ? Number(who.slice(PERSON.length)) : undefined
+  const along = who && person === undefined ? who.split('.').map(Number) : undefined
+  return {
+    field,
+    to: { add_task: { text, ...(person !== undefined && { person }), ...(along && { along }), ...(days !== undefined && { days }) } },
+  }
+}
+
 /** As it is sent; nothing while it says too little. */
 export function altered(one: Alteration): Altered | undefined {
   const { field, way, value } = one
@@ -113,7 +135,7 @@ export function altered(one: Alteration): Altered | undefined {
     return one.along === undefined ? undefined : { field, to: { along: one.along ? one.along.split('.').map(Number) : [] } }
   if (way === 'replace') return one.find ? { field, to: { replace: { find: one.find, with: one.with } } } : undefined
   if (way === 'formula') return one.formula.trim() ? { field, to: { formula: one.formula } } : undefined
-  if (way === 'item') return one.item.trim() ? { field, to: { add_item: one.item.trim() } } : undefined
+  if (way === 'item') return toDo(one)
   if (way === 'from') return one.from === undefined ? undefined : { field, to: { from: one.from } }
   if (way === 'days') {
     const days = numberIn(one.days)
@@ -155,6 +177,11 @@ export function alterationOf({ field, to }: Altered): Alteration {
   if ('take_options' in to) return { ...line, way: 'take', value: { choices: to.take_options } }
   if ('take_people' in to) return { ...line, way: 'take', value: { people: to.take_people } }
   if ('take_links' in to) return { ...line, way: 'take', value: { links: to.take_links } }
+  if ('add_task' in to) {
+    const { text, person, along, days } = to.add_task
+    const who = person != null ? `${PERSON}${person}` : (along ?? []).join('.')
+    return { ...line, way: 'item', item: text, who, within: days == null ? '' : String(days) }
+  }
   return { ...line, way: 'item', item: to.add_item }
 }
 

@@ -13,6 +13,8 @@ const props = defineProps<{
   busy?: boolean
   /** How far it has come that it is being worked out or done. */
   far?: HowFar
+  /** What so many of so many are, while it goes on: *that follow are worked out*. */
+  counts?: string
   /** It is being done, and may be stopped. */
   stops?: boolean
   /** It can't be done as it stands. */
@@ -27,8 +29,8 @@ const share = computed(() => (props.far?.of ? (100 * props.far.done) / props.far
 const says = computed(() => {
   if (!props.far) return ''
   if (!props.far.of) return 'It waits for its turn.'
-  if (props.stops && props.far.done === props.far.of) return 'All of it is worked out, and is being kept.'
-  return `${figure(props.far.done)} of ${figure(props.far.of)} that follow are worked out.`
+  if (props.stops && !props.counts && props.far.done === props.far.of) return 'All of it is worked out, and is being kept.'
+  return `${figure(props.far.done)} of ${figure(props.far.of)} ${props.counts ?? 'that follow are worked out'}.`
 })
 onMounted(() => {
   if (!props.opens) return
