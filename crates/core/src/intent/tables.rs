@@ -163,7 +163,8 @@ impl Decider<'_> {
         let automations: Vec<_> = self.ds.automations().filter(|a| a.table == table).cloned().collect();
         // What belongs to the table goes with it, and nothing elsewhere may need that.
         let own = self.ds.forms().filter(|f| f.table == table).map(|f| Name::Form(f.id));
-        for name in own.chain(automations.iter().map(|a| Name::Automation(a.id))) {
+        let texts = self.ds.stored_texts().filter(|text| text.table == table).map(|text| Name::Text(text.id));
+        for name in own.chain(automations.iter().map(|a| Name::Automation(a.id))).chain(texts) {
             if let Some(holding) = self.ds.uses_of(name).into_iter().find(elsewhere) {
                 return Err(self.held(&home.def.name, &holding, ""));
             }
@@ -171,6 +172,7 @@ impl Decider<'_> {
         self.ds.views().filter(|v| v.table == table).for_each(|v| draft.drop(Part::View(v.clone())));
         self.ds.highlights_of(table).into_iter().for_each(|one| draft.drop(Part::Highlight(one.clone())));
         self.ds.documents().filter(|d| d.table == table).for_each(|d| draft.drop(Part::Document(d.clone())));
+        self.ds.stored_texts().filter(|t| t.table == table).for_each(|t| draft.drop(Part::Text(t.clone())));
         self.ds.forms().filter(|f| f.table == table).for_each(|f| draft.drop(Part::Form(f.clone())));
         automations.into_iter().for_each(|a| draft.drop(Part::Automation(a)));
         for (field, link) in &links {

@@ -65,9 +65,6 @@ impl Names for StoredText {
 
 impl Rules for StoredText {
     fn may_shape(&self, lens: &Lens<'_>, _asker: Asker) -> Result<(), Fault> {
-        if !lens.opens(self.table) {
-            return Err(Fault::not_found("table"));
-        }
         builders_only(lens, "the texts of messages")
     }
 

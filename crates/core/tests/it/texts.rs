@@ -5,9 +5,10 @@ use westerfall_core::{
     automation::{Automation, Hour, Message, Move, Occasion, Round, Step},
     condition::Condition,
     fault::FaultKind,
-    id::{AutomationId, TextId},
-    intent::{FieldChange, Intent},
+    id::{AutomationId, FieldId, TableId, TextId},
+    intent::{FieldChange, Intent, TableChange},
     part::Part,
+    schema::{FieldDef, Kind, TableDef},
     value::Value,
     wording::{StoredText, Wording},
 };
@@ -109,4 +110,21 @@ fn what_is_wrong_with_a_text_is_said_at_its_place() {
     let tamsin = asker(&world.ds, "Tamsin");
     let intent = Intent::Make(Part::Text(text(&world, "Mine", "Hello", "")));
     assert!(world.try_do(tamsin, &intent).is_err());
+}
+
+#[test]
+fn a_table_takes_its_texts_along_into_the_bin_and_undone_they_are_there_again() {
+    let mut world = World::new();
+    let fields = vec![FieldDef::new(FieldId::FIRST, "Name", Kind::Text { limit: 80 })];
+    let def = TableDef::new(world.at("Faults"), "Keys", "key", FieldId::FIRST, fields);
+    let make = Intent::Table(TableChange::Add(def));
+    let made = world.ds.decide(&make, world.nadia(), &world.clock).unwrap().made.unwrap();
+    world.act(world.nadia(), &make);
+    let keys = TableId::new(made).unwrap();
+    let lent = StoredText { table: keys, ..text(&world, "Key lent", "Hello", "") };
+    let lent = kept(&mut world, lent);
+    let moves = world.act(world.nadia(), &Intent::Table(TableChange::Remove(keys)));
+    assert!(world.ds.stored_text(lent).is_none());
+    world.act(world.nadia(), &Intent::Undo { change: Box::new(moves[0].change.clone()), shared: false });
+    assert!(world.ds.stored_text(lent).is_some());
 }
