@@ -36,7 +36,7 @@ describe('one of a list', () => {
     const { shown, box, key } = list({ search: slow })
     await box.setValue('gra')
     await key('Enter')
-    await vi.waitFor(() => expect(shown.emitted('pick')).toEqual([[[3], 'down']]))
+    await vi.waitFor(() => expect(shown.emitted('pick')).toEqual([[[3], 'down', [expect.any(String)]]]))
   })
 
   it('ignores an older answer that comes late', async () => {
@@ -62,7 +62,7 @@ describe('one of a list', () => {
     await settled()
     await key('Backspace')
     await key('Escape')
-    expect([shown.emitted('pick'), shown.emitted('cancel')?.length]).toEqual([[[[], 'stay']], 1])
+    expect([shown.emitted('pick'), shown.emitted('cancel')?.length]).toEqual([[[[], 'stay', []]], 1])
     await box.setValue('zzz')
     await settled()
     expect(shown.text()).toContain('Nothing fits what you typed.')
@@ -87,7 +87,7 @@ describe('one of a list', () => {
     await stopped.key('ArrowDown')
     await stopped.key('Tab')
     await settled()
-    expect(stopped.shown.emitted('pick')).toEqual([[[ALL[1]!.id], 'right']])
+    expect(stopped.shown.emitted('pick')).toEqual([[[ALL[1]!.id], 'right', [ALL[1]!.name]]])
   })
 
   it('offers to make one that is not there', async () => {
@@ -112,7 +112,7 @@ describe('several of a list', () => {
     expect(box.element.value).toBe('')
     await key('Enter')
     await settled()
-    expect(shown.emitted('pick')).toEqual([[[1, 3], 'down']])
+    expect(shown.emitted('pick')).toEqual([[[1, 3], 'down', [expect.any(String), expect.any(String)]]])
   })
 
   it('takes the last out by Backspace and any by its button', async () => {
@@ -121,6 +121,6 @@ describe('several of a list', () => {
     await key('Backspace')
     await shown.get('[aria-label="Take out passable"]').trigger('click')
     await shown.get('.done').trigger('click')
-    expect(shown.emitted('pick')).toEqual([[[2], 'stay']])
+    expect(shown.emitted('pick')).toEqual([[[2], 'stay', [expect.any(String)]]])
   })
 })
