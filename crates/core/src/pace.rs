@@ -13,6 +13,16 @@ impl Pace for () {
     }
 }
 
+/// Nobody waits long: what comes to more steps than these is not worked out.
+#[derive(Clone, Copy, Debug)]
+pub struct AtMost(pub usize);
+
+impl Pace for AtMost {
+    fn goes_on(&self, done: usize, of: usize) -> bool {
+        done.max(of) <= self.0
+    }
+}
+
 /// It was stopped: nothing of it is to be kept.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Stopped;

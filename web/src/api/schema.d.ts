@@ -42375,7 +42375,7 @@ export interface components {
             add_item: string;
         } | {
             /** @description Of a checklist: this is to be done, too, by somebody or by a day. */
-            add_task: components["schemas"]["ToDo"];
+            add_task: components["schemas"]["NewItem"];
         };
         /** @description What is done to what stands in a field. */
         Alter_String: {
@@ -42427,7 +42427,7 @@ export interface components {
             add_item: string;
         } | {
             /** @description Of a checklist: this is to be done, too, by somebody or by a day. */
-            add_task: components["schemas"]["ToDo"];
+            add_task: components["schemas"]["NewItem"];
         };
         /** @description A field, and what is done to it in each record. `F`: how a formula is written. */
         Altered: {
@@ -46013,6 +46013,18 @@ export interface components {
             table: components["schemas"]["TableId"];
             title: string;
         };
+        /** @description What is to be done, too, of a checklist. */
+        NewItem: {
+            /** @description Whoever stands at the end of a path from the record does it; of no path: whoever is named, or nobody. */
+            along?: components["schemas"]["FieldId"][];
+            /**
+             * Format: int32
+             * @description Until so many days from then.
+             */
+            days?: number | null;
+            person?: components["schemas"]["PersonId"] | null;
+            text: string;
+        };
         /** @description A new page: closed, showing what a view shows. */
         NewPage: {
             title: string;
@@ -48879,18 +48891,6 @@ export interface components {
             query: components["schemas"]["Query"];
             table: components["schemas"]["TableId"];
             tracker: components["schemas"]["TrackerId"];
-        };
-        /** @description What is to be done, too, of a checklist. */
-        ToDo: {
-            /** @description Whoever stands at the end of a path from the record does it; of no path: whoever is named, or nobody. */
-            along?: components["schemas"]["FieldId"][];
-            /**
-             * Format: int32
-             * @description Until so many days from then.
-             */
-            days?: number | null;
-            person?: components["schemas"]["PersonId"] | null;
-            text: string;
         };
         /** @description What was told, and what it was taken for. */
         Told: {

@@ -28,7 +28,7 @@ pub enum Told {
 
 impl Dataset {
     /// What automations would do if an intent were done, as it may be told to whoever asks. Nothing where nothing follows, and where
-    /// nobody waits for it any more.
+    /// nobody waits for it any more; unasked, that it is too much.
     ///
     /// # Errors
     /// The intent is refused.
@@ -43,7 +43,10 @@ impl Dataset {
         if decision.change.ops.is_empty() {
             return Ok(Vec::new());
         }
-        let Ok(moves) = paced_course(self.clone(), decision.change, None, &clock.untold(), pace) else { return Ok(Vec::new()) };
+        let Ok(moves) = paced_course(self.clone(), decision.change, None, &clock.untold(), pace) else {
+            let much = "More follows from it than can be said beforehand.".to_owned();
+            return Ok(if told == Told::Unasked { vec![much] } else { Vec::new() });
+        };
         let mut says = Vec::new();
         let customs = clock.customs();
         // Of the team by their names; addresses outside may be out of reach of whoever asks.

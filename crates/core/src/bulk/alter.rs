@@ -1,6 +1,6 @@
 //! What an alteration makes of what stands in a cell.
 
-use super::{Alter, ToDo};
+use super::{Alter, NewItem};
 use crate::{
     access::Lens,
     fault::{Fault, FaultKind},
@@ -138,7 +138,7 @@ impl Alter {
                 _ => return wrong("links"),
             },
             Alter::AddItem(text) => return add_item(now, def, Item { text: text.clone(), ..Item::default() }),
-            Alter::AddTask(ToDo { text, person, along, days }) => {
+            Alter::AddTask(NewItem { text, person, along, days }) => {
                 let found = person.or_else(|| somebody(lens, table, record, along));
                 let due = days.and_then(|days| plus_days(lens.clock().today(), i64::from(days)));
                 return add_item(now, def, Item { text: text.clone(), done: false, person: found, due });

@@ -93,13 +93,13 @@ pub enum Alter<F = Formula> {
     /// Of a checklist: this is to be done, too.
     AddItem(String),
     /// Of a checklist: this is to be done, too, by somebody or by a day.
-    AddTask(ToDo),
+    AddTask(NewItem),
 }
 
 /// What is to be done, too, of a checklist.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct ToDo {
+pub struct NewItem {
     pub text: String,
     /// Whoever does it.
     #[serde(default, skip_serializing_if = "Option::is_none")]

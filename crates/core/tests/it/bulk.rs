@@ -6,7 +6,7 @@ use rust_decimal::Decimal;
 use std::collections::BTreeSet;
 use westerfall_core::{
     access::{Asker, Lens},
-    bulk::{Alter, Altered, Bulk, BulkRehearsal, ToDo, Which},
+    bulk::{Alter, Altered, Bulk, BulkRehearsal, NewItem, Which},
     condition::{Check, Condition, Quantity, Test, TextMatch},
     dataset::Dataset,
     fault::FaultKind,
@@ -470,7 +470,7 @@ fn one_more_thing_to_do_is_added_once_while_it_is_open() {
     };
     let tamsin = person(&ds, "Tamsin");
     let task = |ds: &Dataset, text: &str, person, along, days| {
-        of_parties(ds, "To do", Alter::AddTask(ToDo { text: text.into(), person, along, days }))
+        of_parties(ds, "To do", Alter::AddTask(NewItem { text: text.into(), person, along, days }))
     };
     let edit = task(&ds, "Ring round", Some(tamsin), Vec::new(), Some(3));
     change(&mut ds, "Nadia", &edit).unwrap();

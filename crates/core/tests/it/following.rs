@@ -8,6 +8,7 @@ use westerfall_core::{
     condition::{Check, Condition, Who},
     id::{AutomationId, FieldId, OptionId},
     intent::{Edit, Intent},
+    pace::AtMost,
     part::Part,
     value::{Input, Value},
 };
@@ -57,6 +58,19 @@ fn what_is_not_said_beforehand_is_told_to_whoever_asks_for_it() {
     let now = world.ds.automation(tells).unwrap();
     assert!(now.on && now.draft.is_none());
     assert_eq!(runs(&world.act(world.nadia(), &good)).iter().filter(|run| !run.mails.is_empty()).count(), 1);
+}
+
+#[test]
+fn what_would_take_long_is_said_to_be_much_and_is_not_worked_out() {
+    let mut world = World::new();
+    let (_, _) = two(&mut world);
+    let other = world.option("Faults.Status.reported");
+    world.put("Faults.Status", 1, other);
+    let good = edit(&world, "Faults.Status", 1, world.option("Faults.Status.made good"));
+    let says = |most: usize| world.ds.follows(&good, Told::Unasked, world.nadia(), &world.clock, &AtMost(most)).unwrap();
+    assert_eq!(says(200), ["1 mail goes to 1 address outside."]);
+    assert_eq!(says(0), ["More follows from it than can be said beforehand."]);
+    assert!(world.ds.follows(&good, Told::Asked, world.nadia(), &world.clock, &AtMost(0)).unwrap().is_empty());
 }
 
 #[test]

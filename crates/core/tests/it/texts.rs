@@ -2,10 +2,13 @@
 
 use crate::{fixture::*, world::*};
 use westerfall_core::{
+    access::Lens,
     automation::{Automation, Hour, Message, Move, Occasion, Round, Step},
     condition::Condition,
+    document::{Document, SheetOf},
     fault::FaultKind,
-    id::{AutomationId, FieldId, TableId, TextId},
+    highlight::Highlight,
+    id::{AutomationId, DocumentId, FieldId, HighlightId, TableId, TextId},
     intent::{FieldChange, Intent, TableChange},
     part::Part,
     schema::{FieldDef, Kind, TableDef},
@@ -121,10 +124,20 @@ fn a_table_takes_its_texts_along_into_the_bin_and_undone_they_are_there_again() 
     let made = world.ds.decide(&make, world.nadia(), &world.clock).unwrap().made.unwrap();
     world.act(world.nadia(), &make);
     let keys = TableId::new(made).unwrap();
+    // What its records look like, and are printed as, hangs on it as well.
+    let highlight = Highlight::new(HighlightId::FIRST, keys, Condition::default(), Vec::new());
+    let document = {
+        let lens = Lens::new(&world.ds, world.nadia(), &world.clock);
+        Document::begun(&lens, DocumentId::FIRST, keys, "Key slip", SheetOf::Each).unwrap()
+    };
+    for part in [Part::Highlight(highlight), Part::Document(document)] {
+        world.act(world.nadia(), &Intent::Make(part));
+    }
     let lent = StoredText { table: keys, ..text(&world, "Key lent", "Hello", "") };
     let lent = kept(&mut world, lent);
     let moves = world.act(world.nadia(), &Intent::Table(TableChange::Remove(keys)));
     assert!(world.ds.stored_text(lent).is_none());
     world.act(world.nadia(), &Intent::Undo { change: Box::new(moves[0].change.clone()), shared: false });
     assert!(world.ds.stored_text(lent).is_some());
+    assert_eq!((world.ds.highlights_of(keys).len(), world.ds.documents().filter(|one| one.table == keys).count()), (1, 1));
 }

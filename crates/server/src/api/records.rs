@@ -21,6 +21,7 @@ use westerfall_core::{
     id::{FieldId, RecordId, TableId, ViewId},
     intent::{Edit, Intent},
     offer::Offered,
+    pace::AtMost,
     put_back::PutBack,
     trail::Trail,
     value::{CellValue, Input},
@@ -237,6 +238,9 @@ pub(super) async fn show(here: Here, Path(OfRecord { table, record, .. }): Path<
     }))
 }
 
+/// Runs of automations that are worked out while somebody is still at a cell.
+const SOON: AtMost = AtMost(200);
+
 /// What somebody is about to do to a record.
 #[derive(Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
@@ -259,7 +263,7 @@ pub(super) async fn following(
         AboutTo::Edit(edits) => Intent::Edit { table, record, edits: read_edits(edits) },
         AboutTo::Press(field) => Intent::Press { table, record, field },
     };
-    let says = move || look.dataset.follows(&intent, Told::Unasked, look.asker, &look.clock, &()).unwrap_or_default();
+    let says = move || look.dataset.follows(&intent, Told::Unasked, look.asker, &look.clock, &SOON).unwrap_or_default();
     Ok(Json(here.app.rooms.read(says).await?))
 }
 

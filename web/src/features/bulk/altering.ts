@@ -110,7 +110,7 @@ const numberIn = (text: string) => {
 export const PERSON = 'person '
 
 /** One thing more to be done, perhaps by somebody, or within some days. */
-function toDo({ field, item, who, within }: Alteration): Altered | undefined {
+function taskOf({ field, item, who, within }: Alteration): Altered | undefined {
   const text = item.trim()
   const days = within.trim() ? numberIn(within) : undefined
   if (field === undefined || !text) return undefined
@@ -135,7 +135,7 @@ export function altered(one: Alteration): Altered | undefined {
     return one.along === undefined ? undefined : { field, to: { along: one.along ? one.along.split('.').map(Number) : [] } }
   if (way === 'replace') return one.find ? { field, to: { replace: { find: one.find, with: one.with } } } : undefined
   if (way === 'formula') return one.formula.trim() ? { field, to: { formula: one.formula } } : undefined
-  if (way === 'item') return toDo(one)
+  if (way === 'item') return taskOf(one)
   if (way === 'from') return one.from === undefined ? undefined : { field, to: { from: one.from } }
   if (way === 'days') {
     const days = numberIn(one.days)
